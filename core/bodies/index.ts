@@ -1,0 +1,5 @@
+export { BODY_STRIDE, type BodyShape, packBodies } from './body-shape.ts';
+export { type FittedCapsule, fitTaperedCapsule, measureFit } from './fit-tapered-capsule.ts';
+export { poseBodies } from './pose-bodies.ts';
+export { mirrorBody, type SuggestedBody, type SuggestOptions, suggestBodies } from './suggest-bodies.ts';
+export { type CapsuleHit, createCapsuleHit, measureTaperedCapsule } from './tapered-capsule-distance.ts';

@@ -1,0 +1,23 @@
+export { createGarment, type NewGarment } from './create-garment.ts';
+export {
+  type AuthoredDocument,
+  type AuthoredRecord,
+  type BodyRecord,
+  type BodySetRecord,
+  type ChannelRecord,
+  computeWind,
+  createDocument,
+  type FabricRecord,
+  findChannel,
+  type GarmentRecord,
+  getScene,
+  listBodies,
+  listBodySections,
+  listGarments,
+  listRecords,
+  type RecordId,
+  type RecordType,
+  SCENE_DEFAULTS,
+  SCENE_ID,
+  type SceneRecord,
+} from './records.ts';

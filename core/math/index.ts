@@ -1,0 +1,12 @@
+export { assert, checkLength } from './assert.ts';
+export {
+  composeMatrix,
+  IDENTITY_MATRIX,
+  invertAffine,
+  meanScale,
+  multiplyMatrices,
+  type NumberArray,
+  transformPoint,
+} from './matrix.ts';
+export { createRandom } from './random.ts';
+export { type ClosestPoint, type RayHit, SpatialIndex } from './spatial-index.ts';

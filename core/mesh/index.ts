@@ -1,0 +1,6 @@
+export { buildEdgeTable, type EdgeTable, NO_TRIANGLE } from './edge-table.ts';
+export { buildNeighbours, type Neighbours } from './neighbours.ts';
+export { type SignedDistance, SignedDistanceField } from './signed-distance.ts';
+export { computeTriangleAreas } from './triangle-area.ts';
+export { computeVertexNormals } from './vertex-normals.ts';
+export { type PointMap, weldPoints, weldTriangles } from './weld-points.ts';

@@ -1,0 +1,51 @@
+/**
+ * Area-weighted normals of points, unit length; (0, 1, 0) where a point has no area around it.
+ *
+ * @param positions - [n, stride], xyz first.
+ * @param triangles - [t, 3], counter-clockwise seen from outside.
+ * @param outNormals - [n, 3], overwritten and returned.
+ */
+export function computeVertexNormals(
+  positions: Float32Array,
+  triangles: Uint32Array,
+  outNormals: Float32Array,
+  stride = 3,
+): Float32Array {
+  outNormals.fill(0);
+  for (let t = 0; t < triangles.length; t += 3) {
+    const ia = triangles[t]!;
+    const ib = triangles[t + 1]!;
+    const ic = triangles[t + 2]!;
+    const a = stride * ia;
+    const b = stride * ib;
+    const c = stride * ic;
+    const ax = positions[a]!;
+    const ay = positions[a + 1]!;
+    const az = positions[a + 2]!;
+    const ux = positions[b]! - ax;
+    const uy = positions[b + 1]! - ay;
+    const uz = positions[b + 2]! - az;
+    const vx = positions[c]! - ax;
+    const vy = positions[c + 1]! - ay;
+    const vz = positions[c + 2]! - az;
+    const nx = uy * vz - uz * vy;
+    const ny = uz * vx - ux * vz;
+    const nz = ux * vy - uy * vx;
+    for (const i of [ia, ib, ic]) {
+      outNormals[3 * i] = outNormals[3 * i]! + nx;
+      outNormals[3 * i + 1] = outNormals[3 * i + 1]! + ny;
+      outNormals[3 * i + 2] = outNormals[3 * i + 2]! + nz;
+    }
+  }
+  for (let i = 0; i < outNormals.length; i += 3) {
+    const length = Math.sqrt(outNormals[i]! ** 2 + outNormals[i + 1]! ** 2 + outNormals[i + 2]! ** 2);
+    if (length > 0) {
+      outNormals[i] = outNormals[i]! / length;
+      outNormals[i + 1] = outNormals[i + 1]! / length;
+      outNormals[i + 2] = outNormals[i + 2]! / length;
+    } else {
+      outNormals[i + 1] = 1;
+    }
+  }
+  return outNormals;
+}

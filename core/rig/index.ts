@@ -1,0 +1,19 @@
+export {
+  type Character,
+  type Clip,
+  getVertexCount,
+  type Interpolation,
+  type MorphTarget,
+  type Section,
+  type Skeleton,
+  type Skin,
+  type Track,
+  type TrackPath,
+} from './character.ts';
+export { computeClipTravel } from './clip-travel.ts';
+export { mirrorName } from './mirror-name.ts';
+export { listArrays, PACKED_CHARACTER_VERSION, packCharacter, unpackCharacter } from './pack-character.ts';
+export { Pose } from './pose.ts';
+export { bindSection, poseSection } from './pose-section.ts';
+export { normaliseQuaternion, sampleTrack, slerpShortest } from './sample-track.ts';
+export { applyMorphs, computeSkinMatrices, type SkinnedRows, skinPoints } from './skinning.ts';
