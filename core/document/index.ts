@@ -21,3 +21,4 @@ export {
   SCENE_ID,
   type SceneRecord,
 } from './records.ts';
+export type { IntakeReport, ReportNote } from './intake-report.ts';

@@ -39,7 +39,7 @@ export class SpatialIndex {
     geometry.setAttribute('position', this.#positions);
     geometry.setIndex(new BufferAttribute(triangles.slice(), 1));
     // `indirect` keeps the order of the triangles, so that answers name the caller's triangles.
-    this.#tree = new MeshBVH(geometry, { indirect: true, maxLeafSize: 6 });
+    this.#tree = new MeshBVH(geometry, { indirect: true, targetLeafSize: 6 });
   }
 
   /** Follows new positions. O(n). @param positions - [n, 3]; may be the array the index was made with. */

@@ -1,0 +1,179 @@
+import { SpatialIndex } from '../core/math/index.ts';
+import { computeVertexNormals } from '../core/mesh/index.ts';
+import type { Character, Section } from '../core/rig/index.ts';
+import { createBodyField, createFastBodyField, describePlace } from './figure/body-field.ts';
+import type { DistanceFunction } from './figure/distance.ts';
+import type { Cover } from './figure/figure-parts.ts';
+import { measureHat } from './figure/hat-field.ts';
+import { createInverseBinds, createSkeleton, JOINT_INDEX, JOINTS } from './figure/joints.ts';
+import { polygonise, type Surface } from './figure/polygonise.ts';
+import { computeFieldNormals, projectOnto, reduceSurface } from './figure/refine-surface.ts';
+import { computeFigureWeights, keepFourLargest } from './figure/skin-weights.ts';
+import { createPoncho, PONCHO, type Sheet, spreadAround } from './garments/poncho.ts';
+import { createSashTail } from './garments/sash-tail.ts';
+import { bakeClip } from './motion/bake-clip.ts';
+import { PILOT_CLIPS } from './motion/clips.ts';
+
+type Rgb = readonly [number, number, number];
+
+/** Linear colours of the figure's covers and garments: clay tones, so that colour on a garment stands out. */
+const COVER_COLORS: Record<Cover, Rgb> = {
+  skin: [0.56, 0.42, 0.32],
+  shirt: [0.47, 0.43, 0.36],
+  trousers: [0.27, 0.25, 0.21],
+  boots: [0.115, 0.098, 0.08],
+  belt: [0.17, 0.125, 0.085],
+};
+const HAT_COLOR: Rgb = [0.16, 0.138, 0.105];
+const PONCHO_COLOR: Rgb = [0.125, 0.185, 0.2];
+const PIPING_COLOR: Rgb = [0.55, 0.47, 0.33];
+const SASH_COLOR: Rgb = [0.32, 0.13, 0.085];
+
+const CELL = 0.0062;
+const MESH_NODES = ['Body', 'Hat', 'Sash tail', 'Poncho'] as const;
+
+/** Weights on leg joints go to the hips, those on hands to the forearms: a poncho hangs from the trunk and arms. */
+const PONCHO_HANDS_OVER: readonly [RegExp, string][] = [
+  [/^(leg|shin|heel|toes)_[lr]$/, 'hips'],
+  [/^(?:wrist|thumb|index|middle|ring|little)(?:_[abc])?_([lr])$/, 'forearm_$1'],
+  [/^head$/, 'neck'],
+];
+
+/**
+ * The Ferry pilot: a figure of about 9,000 vertices on 53 joints with a hat, a long oilskin poncho with hem piping,
+ * a sash tail, and five clips. The same character at every call.
+ */
+export async function createFerryPilot(): Promise<Character> {
+  const skeleton = createSkeleton(MESH_NODES);
+  const field = createFastBodyField();
+  const dense = polygonise(createBodyField, [-0.74, -0.03, -0.24, 0.74, 1.8, 0.24], CELL);
+  projectOnto(dense, field, 0.01);
+  const denseWeights = computeFigureWeights(dense);
+  const body = await createBody(dense, denseWeights, field);
+  const poncho = createPoncho(field);
+  const ponchoWeights = transferWeights(poncho, dense, denseWeights);
+  return {
+    name: 'Ferry pilot',
+    skeleton,
+    skins: [{ name: 'figure', joints: Uint32Array.from(JOINTS.keys()), inverseBinds: createInverseBinds(skeleton) }],
+    sections: [body, await createHat(), createSash(), createPonchoSection(poncho, ponchoWeights)],
+    clips: PILOT_CLIPS.map(bakeClip),
+  };
+}
+
+async function createBody(dense: Surface, denseWeights: Float32Array, field: DistanceFunction): Promise<Section> {
+  const { surface, sourceOfVertex } = await reduceSurface(dense, 18_000);
+  const weights = new Float32Array(sourceOfVertex.length * JOINTS.length);
+  sourceOfVertex.forEach((source, v) => {
+    weights.set(denseWeights.subarray(source * JOINTS.length, (source + 1) * JOINTS.length), v * JOINTS.length);
+  });
+  const colors = new Float32Array(surface.positions.length);
+  for (let i = 0; i < colors.length; i += 3) {
+    const { cover } = describePlace(surface.positions[i]!, surface.positions[i + 1]!, surface.positions[i + 2]!);
+    colors.set(COVER_COLORS[cover], i);
+  }
+  return createSection(0, surface, {
+    normals: computeFieldNormals(surface.positions, field, 0.004),
+    colors,
+    ...keepFourLargest(weights),
+  });
+}
+
+async function createHat(): Promise<Section> {
+  const dense = polygonise(() => measureHat, [-0.22, 1.66, -0.24, 0.22, 1.87, 0.22], 0.005);
+  projectOnto(dense, measureHat, 0.004);
+  const { surface } = await reduceSurface(dense, 3_000);
+  return createSection(1, surface, {
+    normals: computeFieldNormals(surface.positions, measureHat, 0.003),
+    colors: fill(surface, () => HAT_COLOR),
+    ...bindTo(surface, 'head'),
+  });
+}
+
+function createSash(): Section {
+  const sheet = createSashTail();
+  return createSection(2, sheet, { uvs: sheet.uvs, isTwoSided: true, colors: fill(sheet, () => SASH_COLOR), ...bindTo(sheet, 'hips') });
+}
+
+function createPonchoSection(sheet: Sheet, weights: Float32Array): Section {
+  const firstPipingVertex = (PONCHO.rows + 1) * (sheet.columns + 1);
+  return createSection(3, sheet, {
+    uvs: sheet.uvs,
+    isTwoSided: true,
+    colors: fill(sheet, (v) => (v >= firstPipingVertex ? PIPING_COLOR : PONCHO_COLOR)),
+    ...keepFourLargest(weights),
+  });
+}
+
+/** Weights of the nearest place on the body, some handed over, then spread wide over the sheet. */
+function transferWeights(sheet: Sheet, body: Surface, bodyWeights: Float32Array): Float32Array {
+  const index = new SpatialIndex(body.positions, body.triangles);
+  const width = JOINTS.length;
+  const target = handOverTargets();
+  const count = sheet.positions.length / 3;
+  const weights = new Float32Array(count * width);
+  for (let v = 0; v < count; v++) {
+    const hit = index.findClosest(sheet.positions[3 * v]!, sheet.positions[3 * v + 1]!, sheet.positions[3 * v + 2]!)!;
+    for (let corner = 0; corner < 3; corner++) {
+      const source = body.triangles[3 * hit.triangle + corner]! * width;
+      for (let j = 0; j < width; j++) {
+        const to = v * width + target[j]!;
+        weights[to] = weights[to]! + bodyWeights[source + j]! / 3;
+      }
+    }
+  }
+  spreadAround(sheet, weights, width, 60);
+  return weights;
+}
+
+function handOverTargets(): number[] {
+  return JOINTS.map(({ name }, index) => {
+    for (const [pattern, to] of PONCHO_HANDS_OVER) if (pattern.test(name)) return JOINT_INDEX.get(name.replace(pattern, to))!;
+    return index;
+  });
+}
+
+function bindTo(surface: Surface, joint: string): Pick<Section, 'jointIndices' | 'jointWeights'> {
+  const count = surface.positions.length / 3;
+  const jointIndices = new Uint16Array(4 * count);
+  const jointWeights = new Float32Array(4 * count);
+  for (let v = 0; v < count; v++) {
+    jointIndices[4 * v] = JOINT_INDEX.get(joint)!;
+    jointWeights[4 * v] = 1;
+  }
+  return { jointIndices, jointWeights };
+}
+
+function fill(surface: Surface, colorOf: (vertex: number) => Rgb): Float32Array {
+  const colors = new Float32Array(surface.positions.length);
+  for (let v = 0; v < colors.length / 3; v++) colors.set(colorOf(v), 3 * v);
+  return colors;
+}
+
+function createSection(
+  index: number,
+  surface: Surface,
+  rest: Partial<Section> & Pick<Section, 'jointIndices' | 'jointWeights' | 'colors'>,
+): Section {
+  const name = MESH_NODES[index]!;
+  return {
+    name,
+    meshIndex: index,
+    meshName: name,
+    primitiveIndex: 0,
+    materialName: name,
+    node: JOINTS.length + index,
+    skin: 0,
+    isRigid: false,
+    positions: surface.positions,
+    normals: computeVertexNormals(surface.positions, surface.triangles, new Float32Array(surface.positions.length)),
+    uvs: null,
+    influences: 4,
+    triangles: surface.triangles,
+    morphs: [],
+    morphWeights: new Float32Array(0),
+    baseColor: [1, 1, 1, 1],
+    isTwoSided: false,
+    ...rest,
+  };
+}

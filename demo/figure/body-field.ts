@@ -1,0 +1,82 @@
+import { type DistanceFunction, measurePart, smoothMin } from './distance.ts';
+import { type Cover, FIGURE_PARTS, type FigurePart } from './figure-parts.ts';
+
+/** The soles are cut flat at this height, metres. */
+export const SOLE_HEIGHT = 0.004;
+
+interface SidedPart {
+  part: FigurePart;
+  /** -1: measured at mirrored x. */
+  sign: 1 | -1;
+}
+
+const PARTS: readonly SidedPart[] = FIGURE_PARTS.flatMap((part): SidedPart[] =>
+  part.isPaired
+    ? [
+        { part, sign: 1 },
+        { part, sign: -1 },
+      ]
+    : [{ part, sign: 1 }],
+);
+
+/** Soft hollows of the eyes: middle (left side), radius and fillet. */
+const EYE = { x: 0.034, y: 1.646, z: 0.104, radius: 0.017, blend: 0.016 };
+
+/**
+ * Distance to the whole figure, or to the parts that matter near a place.
+ * @param near - Only parts within this distance of the middle are used: [x, y, z, radius].
+ */
+export function createBodyField(near?: readonly [number, number, number, number]): DistanceFunction {
+  const parts = near ? PARTS.filter((sided) => isNear(sided, near)) : PARTS;
+  return (x, y, z) => {
+    let d = 1e3;
+    for (const { part, sign } of parts) d = smoothMin(d, measurePart(part, sign * x, y, z), part.blend);
+    const eye = Math.hypot(Math.abs(x) - EYE.x, y - EYE.y, z - EYE.z) - EYE.radius;
+    d = -smoothMin(-d, eye, EYE.blend);
+    return Math.max(d, SOLE_HEIGHT - y);
+  };
+}
+
+function isNear({ part, sign }: SidedPart, [x, y, z, radius]: readonly [number, number, number, number]): boolean {
+  // Scaled parts measure short by at most the stretch of their scale.
+  const stretch = Math.max(part.scaleX, part.scaleZ, 1) / Math.min(1, part.scaleX, part.scaleZ);
+  return measurePart(part, sign * x, y, z) < radius * stretch + part.blend;
+}
+
+const BLOCK_SIZE = 0.04;
+/** Distances up to this (metres) are exact in a block; farther out they may be too large. */
+const EXACT_WITHIN = 0.03;
+
+/** The distance to the whole figure, with the parts that matter looked up by block: as exact near the surface, and fast. */
+export function createFastBodyField(): DistanceFunction {
+  const half = (BLOCK_SIZE * Math.sqrt(3)) / 2;
+  const whole = createBodyField();
+  const blocks = new Map<number, DistanceFunction>();
+  return (x, y, z) => {
+    const [i, j, k] = [Math.floor(x / BLOCK_SIZE), Math.floor(y / BLOCK_SIZE), Math.floor(z / BLOCK_SIZE)];
+    const key = i + 512 + 1024 * (j + 512) + 1024 * 1024 * (k + 512);
+    let field = blocks.get(key);
+    if (!field) {
+      const middle = [i, j, k].map((n) => (n + 0.5) * BLOCK_SIZE) as [number, number, number];
+      const isClose = Math.abs(whole(...middle)) < half + EXACT_WITHIN;
+      field = isClose ? createBodyField([...middle, half + EXACT_WITHIN]) : whole;
+      blocks.set(key, field);
+    }
+    return field(x, y, z);
+  };
+}
+
+/** What covers the figure at a place of its surface, and which joint (with its side) the nearest part follows. */
+export function describePlace(x: number, y: number, z: number): { cover: Cover; joint: string; part: FigurePart } {
+  let best: SidedPart = PARTS[0]!;
+  let bestDistance = Number.POSITIVE_INFINITY;
+  for (const sided of PARTS) {
+    const d = measurePart(sided.part, sided.sign * x, y, z);
+    if (d < bestDistance) {
+      bestDistance = d;
+      best = sided;
+    }
+  }
+  const side = best.part.isPaired ? (best.sign > 0 ? '_l' : '_r') : '';
+  return { cover: best.part.cloth, joint: best.part.joint + side, part: best.part };
+}

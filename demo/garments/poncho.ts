@@ -1,0 +1,164 @@
+import { gradient, type DistanceFunction } from '../figure/distance.ts';
+import type { Surface } from '../figure/polygonise.ts';
+import { spread } from '../figure/skin-weights.ts';
+
+/** A surface that is one sheet rolled about the figure, with UVs; the first column is doubled for the UV seam. */
+export interface Sheet extends Surface {
+  /** [n, 2] */
+  uvs: Float32Array;
+  columns: number;
+  rows: number;
+  /** Row → share of the way from the top to the hem, without the piping. */
+  rowShares: number[];
+}
+
+type Profile = readonly (readonly [outward: number, y: number])[];
+
+/** Lines from the neck to the hem seen from the side: outward from the spine, height. Metres. */
+const FRONT: Profile = [
+  [0.074, 1.468], [0.112, 1.44], [0.146, 1.38], [0.166, 1.3], [0.176, 1.2], [0.184, 1.08], [0.204, 0.93], [0.226, 0.78], [0.244, 0.64],
+];
+const BACK: Profile = [
+  [0.088, 1.486], [0.126, 1.45], [0.152, 1.38], [0.166, 1.28], [0.17, 1.18], [0.178, 1.06], [0.196, 0.92], [0.218, 0.78], [0.236, 0.65],
+];
+/** Over the shoulder and down along the arm, which points 45° down in bind pose. */
+const SIDE: Profile = [
+  [0.084, 1.482], [0.125, 1.468], [0.172, 1.452], [0.222, 1.417], [0.276, 1.364], [0.33, 1.308], [0.384, 1.252], [0.436, 1.198], [0.482, 1.146],
+];
+
+export const PONCHO = { columns: 64, rows: 24, offset: 0.014, pipingHeight: 0.007 };
+
+/**
+ * The pilot's poncho: a rounded square of oilskin with a neck hole, long in front and behind, short over the arms,
+ * pushed clear of the body and evened out, with a hem piping of two thin rows.
+ *
+ * @param distance - Signed distance to the body.
+ */
+export function createPoncho(distance: DistanceFunction): Sheet {
+  const { columns, rows, offset, pipingHeight } = PONCHO;
+  const rowShares = Array.from({ length: rows + 1 }, (_, row) => row / rows);
+  const grid: [number, number, number][][] = rowShares.map((s) =>
+    Array.from({ length: columns }, (_, column) => placeAt(s, (2 * Math.PI * column) / columns)),
+  );
+  for (let pass = 0; pass < 40; pass++) {
+    evenOut(grid, 0.35);
+    for (const line of grid) for (const p of line) pushOut(p, distance, offset);
+  }
+  const hem = grid[rows]!;
+  const above = grid[rows - 1]!;
+  for (const [out, down] of [
+    [0.0035, 0.4],
+    [0.001, 1],
+  ] as const) {
+    grid.push(hem.map((p, c) => pipingPlace(p, above[c]!, out, down * pipingHeight)));
+  }
+  return toSheet(grid, rowShares);
+}
+
+function placeAt(s: number, angle: number): [number, number, number] {
+  const side = Math.abs(Math.sin(angle)) ** 1.5;
+  const lengthwise = Math.cos(angle) >= 0 ? FRONT : BACK;
+  const middle = samplePolyline(lengthwise, s);
+  const shoulder = samplePolyline(SIDE, s);
+  // Folds that open towards the hem, away from the centre lines.
+  const fold = 1 + 0.045 * s * s * Math.sin(9 * angle + 0.6) * Math.abs(Math.sin(2 * angle));
+  return [
+    shoulder[0] * Math.sin(angle) * fold,
+    middle[1] + side * (shoulder[1] - middle[1]),
+    (middle[0] * Math.cos(angle) + (Math.cos(angle) >= 0 ? 0 : 0)) * fold - 0.012,
+  ];
+}
+
+/** Place at a share of the length of a polyline. */
+function samplePolyline(line: Profile, share: number): [number, number] {
+  const lengths = line.slice(1).map((p, i) => Math.hypot(p[0] - line[i]![0], p[1] - line[i]![1]));
+  let left = share * lengths.reduce((sum, length) => sum + length, 0);
+  for (let i = 0; i < lengths.length; i++) {
+    if (left <= lengths[i]! || i === lengths.length - 1) {
+      const t = left / lengths[i]!;
+      return [line[i]![0] + t * (line[i + 1]![0] - line[i]![0]), line[i]![1] + t * (line[i + 1]![1] - line[i]![1])];
+    }
+    left -= lengths[i]!;
+  }
+  return [...line[line.length - 1]!];
+}
+
+/** Moves inner points towards the mean of their four neighbours; the neck and hem rows stay. */
+function evenOut(grid: [number, number, number][][], share: number): void {
+  const columns = grid[0]!.length;
+  const before = grid.map((line) => line.map((p) => [...p] as [number, number, number]));
+  for (let r = 1; r < grid.length - 1; r++) {
+    for (let c = 0; c < columns; c++) {
+      const around = [before[r - 1]![c]!, before[r + 1]![c]!, before[r]![(c + 1) % columns]!, before[r]![(c + columns - 1) % columns]!];
+      for (let k = 0; k < 3; k++) {
+        const mean = around.reduce((sum, p) => sum + p[k]!, 0) / 4;
+        grid[r]![c]![k] = before[r]![c]![k]! + share * (mean - before[r]![c]![k]!);
+      }
+    }
+  }
+}
+
+function pushOut(p: [number, number, number], distance: DistanceFunction, offset: number): void {
+  const d = distance(...p);
+  if (d >= offset) return;
+  const n = gradient(distance, ...p);
+  for (let k = 0; k < 3; k++) p[k] = p[k]! + (offset - d) * n[k]!;
+}
+
+function pipingPlace(
+  hem: readonly [number, number, number],
+  above: readonly [number, number, number],
+  out: number,
+  down: number,
+): [number, number, number] {
+  const d = [0, 1, 2].map((k) => hem[k]! - above[k]!);
+  const length = Math.hypot(...d);
+  const outward = Math.hypot(hem[0], hem[2]);
+  return [
+    hem[0] + (down * d[0]!) / length + (out * hem[0]) / outward,
+    hem[1] + (down * d[1]!) / length,
+    hem[2] + (down * d[2]!) / length + (out * hem[2]) / outward,
+  ];
+}
+
+function toSheet(grid: [number, number, number][][], rowShares: number[]): Sheet {
+  const columns = grid[0]!.length;
+  const positions: number[] = [];
+  const uvs: number[] = [];
+  const triangles: number[] = [];
+  grid.forEach((line, r) => {
+    for (let c = 0; c <= columns; c++) {
+      positions.push(...line[c % columns]!);
+      uvs.push(c / columns, r / (grid.length - 1));
+    }
+  });
+  for (let r = 0; r + 1 < grid.length; r++) {
+    for (let c = 0; c < columns; c++) {
+      const a = r * (columns + 1) + c;
+      const b = a + columns + 1;
+      // Diagonals alternate, so that the cloth has no favoured direction.
+      if ((r + c) % 2 === 0) triangles.push(a, b, b + 1, a, b + 1, a + 1);
+      else triangles.push(a, b, a + 1, a + 1, b, b + 1);
+    }
+  }
+  return {
+    positions: Float32Array.from(positions),
+    uvs: Float32Array.from(uvs),
+    triangles: Uint32Array.from(triangles),
+    columns,
+    rows: grid.length - 1,
+    rowShares,
+  };
+}
+
+/** The same sheet as a closed ring of points, to spread values over it across the UV seam. */
+export function spreadAround(sheet: Sheet, rows: Float32Array, width: number, passes: number): void {
+  const { columns } = sheet;
+  const count = sheet.positions.length / 3;
+  const rate = new Float32Array(count).fill(0.5);
+  const ring = sheet.triangles.map((v) => (v % (columns + 1) === columns ? v - columns : v));
+  spread({ positions: sheet.positions, triangles: ring }, rows, rate, width, passes);
+  for (let v = columns; v < count; v += columns + 1) {
+    rows.copyWithin(v * width, (v - columns) * width, (v - columns + 1) * width);
+  }
+}

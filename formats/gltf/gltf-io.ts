@@ -1,0 +1,13 @@
+import { WebIO } from '@gltf-transform/core';
+import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
+import { MeshoptDecoder } from 'meshoptimizer';
+
+let io: Promise<WebIO> | null = null;
+
+/** The reader and writer of glTF documents, made once. It touches neither files nor network. */
+export function getGltfIo(): Promise<WebIO> {
+  io ??= MeshoptDecoder.ready.then(() =>
+    new WebIO().registerExtensions(ALL_EXTENSIONS).registerDependencies({ 'meshopt.decoder': MeshoptDecoder }),
+  );
+  return io;
+}

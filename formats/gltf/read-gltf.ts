@@ -1,0 +1,195 @@
+import type { Document, JSONDocument, Node } from '@gltf-transform/core';
+import { Logger } from '@gltf-transform/core';
+import { invertAffine } from '../../core/math/index.ts';
+import type { Character, Skeleton, Skin } from '../../core/rig/index.ts';
+import { IntakeError } from '../intake-error.ts';
+import type { ReadLimits, SourceFile } from '../source-file.ts';
+import { checkRawGltf } from './check-raw.ts';
+import { getGltfIo } from './gltf-io.ts';
+import { listNodesInOrder } from './node-order.ts';
+import type { RawGltf } from './raw-gltf.ts';
+import { readAccessor } from './read-accessor.ts';
+import { readClips } from './read-clips.ts';
+import { readContainer } from './read-container.ts';
+import { readSections } from './read-sections.ts';
+import { makeNamesUnique, RepairLog } from './repair-log.ts';
+
+export interface ReadGltf {
+  character: Character;
+  /** The file as it stands, to add to when shipping. */
+  document: Document;
+  json: RawGltf;
+  isBinary: boolean;
+  log: RepairLog;
+}
+
+/**
+ * Reads a glTF 2.0 character: bytes → raw JSON, checked → document → `Character`.
+ *
+ * @param main - The .glb or .gltf. @param others - Files that a .gltf refers to, matched by name.
+ * @throws {IntakeError} for anything that keeps the character from being used.
+ */
+export async function readGltf(main: SourceFile, others: readonly SourceFile[], limits: ReadLimits): Promise<ReadGltf> {
+  const { json, binary } = readContainer(main);
+  const log = new RepairLog();
+  const buffers = gatherBuffers(json, binary, main.name, others);
+  checkRawGltf(json, main.name, buffers.map((bytes) => bytes.length), limits);
+  if (!json.meshes?.length) {
+    throw new IntakeError('no-geometry', main.name, '', 'There is no mesh in the file.', 'Export the meshes too.');
+  }
+  const document = await readDocument(json, buffers, main.name, others);
+  noteDecoded(json, log);
+  const nodes = listNodesInOrder(document);
+  const nodeNames = makeNamesUnique(
+    nodes.map((node) => node.getName()),
+    'node',
+    (_index, before, after) =>
+      log.repair('node-name', `node "${after}"`, before ? `A second node named "${before}" is called "${after}".` : 'It had no name.'),
+  );
+  const skins = readSkins(document, nodes, main.name, log);
+  const sections = readSections({ document, nodes, nodeNames, skins, file: main.name, limits, log });
+  if (!sections.some((section) => section.triangles.length > 0)) {
+    throw new IntakeError('no-geometry', main.name, '', 'No mesh of the file has triangles or stands on a node.', 'Export the meshes as triangles.');
+  }
+  const character: Character = {
+    name: main.name.replace(/\.[^.]+$/, ''),
+    skeleton: readSkeleton(nodes, nodeNames, json, log),
+    skins,
+    sections,
+    clips: readClips(document, nodes, log),
+  };
+  return { character, document, json, isBinary: binary !== null, log };
+}
+
+/** The bytes of each buffer: the binary chunk, a data URI, or a file that came along. */
+function gatherBuffers(json: RawGltf, binary: Uint8Array | null, file: string, others: readonly SourceFile[]): Uint8Array[] {
+  return (Array.isArray(json.buffers) ? json.buffers : []).map((buffer, index) => {
+    const uri: unknown = buffer?.uri;
+    if (uri === undefined) {
+      const isFallback = Object.keys(buffer?.extensions ?? {}).some((name) => name.endsWith('meshopt_compression'));
+      if (isFallback) return new Uint8Array(0);
+      if (binary && index === 0) return binary;
+      throw new IntakeError('missing-file', file, `buffer ${index}`, 'It has no bytes in the file.', 'Export the file again.');
+    }
+    return resolveUri(String(uri), `buffer ${index}`, file, others);
+  });
+}
+
+function resolveUri(uri: string, where: string, file: string, others: readonly SourceFile[]): Uint8Array {
+  const data = uri.match(/^data:[^,]*?(;base64)?,(.*)$/s);
+  if (data) {
+    try {
+      const text = data[1] ? atob(data[2]!) : decodeURIComponent(data[2]!);
+      return Uint8Array.from(text, (letter) => letter.charCodeAt(0));
+    } catch {
+      throw new IntakeError('damaged-container', file, where, 'Its embedded data is not valid base64.', 'Export the file again.');
+    }
+  }
+  const wanted = baseName(decodeSafely(uri));
+  const found = others.find((other) => baseName(other.name) === wanted);
+  if (!found) {
+    throw new IntakeError('missing-file', file, where, `It needs "${wanted}", which did not come along.`, 'Drop the .gltf together with all its files.');
+  }
+  return found.bytes;
+}
+
+function decodeSafely(uri: string): string {
+  try {
+    return decodeURIComponent(uri);
+  } catch {
+    return uri;
+  }
+}
+
+function baseName(path: string): string {
+  return path.split(/[/\\]/).pop()!;
+}
+
+async function readDocument(json: RawGltf, buffers: Uint8Array[], file: string, others: readonly SourceFile[]): Promise<Document> {
+  const io = await getGltfIo();
+  // Our buffers get names of our own, so that no address in the file is ever followed.
+  const copy = structuredClone(json);
+  const resources: JSONDocument['resources'] = {};
+  copy.buffers?.forEach((buffer, index) => {
+    buffer.uri = `buffer-${index}.bin`;
+    resources[buffer.uri] = buffers[index]! as Uint8Array<ArrayBuffer>;
+  });
+  copy.images?.forEach((image, index) => {
+    if (image.uri === undefined) return;
+    const found = image.uri.startsWith('data:') ? null : others.find((other) => baseName(other.name) === baseName(decodeSafely(image.uri!)));
+    const bytes = image.uri.startsWith('data:') ? resolveUri(image.uri, `image ${index}`, file, others) : found?.bytes;
+    image.uri = `image-${index}.png`;
+    resources[image.uri] = (bytes ?? new Uint8Array(0)) as Uint8Array<ArrayBuffer>;
+  });
+  try {
+    const document = await io.readJSON({ json: copy as unknown as JSONDocument['json'], resources });
+    document.setLogger(new Logger(Logger.Verbosity.SILENT));
+    return document;
+  } catch (error) {
+    throw new IntakeError('unreadable', file, '', `It could not be unpacked (${error instanceof Error ? error.message : String(error)}).`, 'Export the file again without compression.');
+  }
+}
+
+function noteDecoded(json: RawGltf, log: RepairLog): void {
+  const used = json.extensionsUsed ?? [];
+  if (used.includes('KHR_mesh_quantization')) log.decoded.add('quantised vertices');
+  if (used.some((name) => name.endsWith('meshopt_compression'))) log.decoded.add('meshopt packing');
+  if (json.accessors?.some((accessor) => accessor.sparse)) log.decoded.add('sparse data');
+}
+
+function readSkins(document: Document, nodes: Node[], file: string, log: RepairLog): Skin[] {
+  const nodeIndex = new Map(nodes.map((node, index) => [node, index]));
+  return document.getRoot().listSkins().map((skin, index) => {
+    const joints = skin.listJoints();
+    const where = `skin ${index} "${skin.getName()}"`;
+    const accessor = skin.getInverseBindMatrices();
+    const inverseBinds = new Float32Array(16 * joints.length);
+    if (accessor) inverseBinds.set(readAccessor(accessor).subarray(0, inverseBinds.length));
+    else for (let j = 0; j < joints.length; j++) for (let k = 0; k < 16; k += 5) inverseBinds[16 * j + k] = 1;
+    const bad = inverseBinds.findIndex((value) => !Number.isFinite(value));
+    if (bad >= 0) {
+      const joint = joints[Math.floor(bad / 16)]!.getName();
+      throw new IntakeError('not-a-number', file, `${where}, joint "${joint}"`, 'Its inverse bind matrix is not a number.', 'Bind the skin again and export.');
+    }
+    const scratch = new Float64Array(16);
+    joints.forEach((joint, j) => {
+      if (!invertAffine(scratch, 0, inverseBinds, 16 * j)) {
+        log.note('flat-joint', `${where}, joint "${joint.getName()}"`, 'Its bind matrix is flat; its bind pose follows its parent.');
+      }
+    });
+    return { name: skin.getName(), joints: Uint32Array.from(joints, (joint) => nodeIndex.get(joint)!), inverseBinds };
+  });
+}
+
+function readSkeleton(nodes: Node[], names: string[], json: RawGltf, log: RepairLog): Skeleton {
+  const nodeIndex = new Map(nodes.map((node, index) => [node, index]));
+  const count = nodes.length;
+  const skeleton: Skeleton = {
+    names,
+    parents: new Int32Array(count),
+    translations: new Float64Array(3 * count),
+    rotations: new Float64Array(4 * count),
+    scales: new Float64Array(3 * count),
+  };
+  nodes.forEach((node, i) => {
+    const parent = node.getParentNode();
+    skeleton.parents[i] = parent ? nodeIndex.get(parent)! : -1;
+    skeleton.translations.set(node.getTranslation(), 3 * i);
+    skeleton.scales.set(node.getScale(), 3 * i);
+    const rotation = node.getRotation();
+    const length = Math.hypot(...rotation);
+    if (Math.abs(length - 1) > 1e-3) log.repair('rotation', `node "${names[i]}"`, 'Its rotation was not of unit length.');
+    skeleton.rotations.set(length > 0 ? rotation.map((value) => value / length) : [0, 0, 0, 1], 4 * i);
+  });
+  if (json.nodes?.some((node) => node.matrix && isSheared(node.matrix))) {
+    log.note('sheared', 'nodes', 'Some node matrices are sheared; only their move, turn and scale are used.');
+  }
+  return skeleton;
+}
+
+function isSheared(m: number[]): boolean {
+  const columns = [m.slice(0, 3), m.slice(4, 7), m.slice(8, 11)];
+  const cosine = (a: number[], b: number[]): number =>
+    (a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!) / (Math.hypot(...a) * Math.hypot(...b) || 1);
+  return [[0, 1], [0, 2], [1, 2]].some(([p, q]) => Math.abs(cosine(columns[p!]!, columns[q!]!)) > 1e-3);
+}

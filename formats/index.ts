@@ -1,0 +1,12 @@
+export { writeCharacter } from './gltf/write-character.ts';
+export { getGltfIo } from './gltf/gltf-io.ts';
+export { IntakeError, type IntakeErrorCode, type IntakeErrorData } from './intake-error.ts';
+export { type ReadCharacter, readCharacter } from './read-character.ts';
+export {
+  CLOTH_EXTENSION,
+  CLOTH_SPEC_VERSION,
+  type ClothExtension,
+  MAX_DISTANCE_ATTRIBUTE,
+} from './shipment/cloth-extension.ts';
+export { writeShipment } from './shipment/write-shipment.ts';
+export { READ_LIMITS, type ReadLimits, type SourceFile } from './source-file.ts';

@@ -1,0 +1,41 @@
+import type { FabricSettings } from '../../core/cloth/index.ts';
+
+/** Name of our documented extension; schema in docs/formats. */
+export const CLOTH_EXTENSION = 'COBWEB_cloth';
+/** Vertex attribute with the max distance in metres, one float a vertex. */
+export const MAX_DISTANCE_ATTRIBUTE = '_MAX_DISTANCE';
+export const CLOTH_SPEC_VERSION = '1.0';
+
+/** The extension object at the root of a shipped file. All numbers in SI units. */
+export interface ClothExtension {
+  specVersion: string;
+  garments: {
+    name: string;
+    /** From the skin outward, from 0. */
+    order: number;
+    /** Node that carries the mesh, and which of its primitives is the garment. */
+    node: number;
+    primitive: number;
+    /** Name of the vertex attribute with the max distance. */
+    maxDistance: string;
+    /** Indices into the lists below. */
+    fabric: number;
+    bodySet: number;
+  }[];
+  fabrics: ({ name: string } & FabricSettings)[];
+  bodySets: { name: string; bodies: ShippedBody[] }[];
+  scene: { windSpeed: number; windDirection: number };
+}
+
+/**
+ * A body set lists the nodes that carry its colliders. Ends and radii are those of the shape of that node, in the
+ * space of the joint above it, to the last digit.
+ */
+export interface ShippedBody {
+  node: number;
+  kind: 'sphere' | 'capsule' | 'taperedCapsule';
+  a: [number, number, number];
+  b: [number, number, number];
+  radiusA: number;
+  radiusB: number;
+}

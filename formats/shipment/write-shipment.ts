@@ -1,0 +1,217 @@
+import type { Document, Node, Primitive } from '@gltf-transform/core';
+import type { BodyShape } from '../../core/bodies/index.ts';
+import {
+  type AuthoredDocument,
+  type BodyRecord,
+  type FabricRecord,
+  findChannel,
+  type GarmentRecord,
+  getScene,
+  listBodies,
+  listGarments,
+  type RecordId,
+} from '../../core/document/index.ts';
+import { weldPoints } from '../../core/mesh/index.ts';
+import type { Character } from '../../core/rig/index.ts';
+import { getGltfIo } from '../gltf/gltf-io.ts';
+import { listNodesInOrder } from '../gltf/node-order.ts';
+import { defineRawExtension, type RawPayload } from '../gltf/raw-extension.ts';
+import { writeCharacter, writeClips, writeWeights } from '../gltf/write-character.ts';
+import type { ReadCharacter } from '../read-character.ts';
+import {
+  CLOTH_EXTENSION,
+  CLOTH_SPEC_VERSION,
+  type ClothExtension,
+  MAX_DISTANCE_ATTRIBUTE,
+  type ShippedBody,
+} from './cloth-extension.ts';
+
+const ClothExtensionWriter = defineRawExtension(CLOTH_EXTENSION);
+const ShapesWriter = defineRawExtension('KHR_implicit_shapes');
+const RigidBodiesWriter = defineRawExtension('KHR_physics_rigid_bodies');
+
+/**
+ * Writes one GLB: the source as it came (repairs applied), the max distance of each garment as a vertex attribute,
+ * bodies as colliders on child nodes of their joints, and the cloth settings as `COBWEB_cloth`.
+ *
+ * `source` is used up: its document is added to. The nodes are left in the pose of the file.
+ * @throws {Error} When the document names a section or joint that the character lacks.
+ */
+export async function writeShipment(source: ReadCharacter, authored: AuthoredDocument): Promise<Uint8Array> {
+  const { character } = source;
+  const document = source.source?.document ?? writeCharacter(character);
+  const nodes = listNodesInOrder(document);
+  prepareDocument(document, source, nodes);
+  const garments = listGarments(authored);
+  for (const garment of garments) writeMaxDistance(document, character, nodes, authored, garment);
+  const bodySets = writeBodies(document, nodes, authored, garments);
+  const fabrics = listUsed(authored, garments.map((garment) => garment.fabricId), 'fabric') as FabricRecord[];
+  const scene = getScene(authored);
+  addExtension(document, ClothExtensionWriter, {
+    root: (indexOf): ClothExtension => ({
+      specVersion: CLOTH_SPEC_VERSION,
+      garments: garments.map((garment, order) => {
+        const section = character.sections[garment.sectionIndex]!;
+        return {
+          name: garment.name,
+          order,
+          node: indexOf(nodes[section.node]!),
+          primitive: section.primitiveIndex,
+          maxDistance: MAX_DISTANCE_ATTRIBUTE,
+          fabric: fabrics.findIndex((fabric) => fabric.id === garment.fabricId),
+          bodySet: bodySets.findIndex((set) => set.id === garment.bodySetId),
+        };
+      }),
+      fabrics: fabrics.map(({ name, settings }) => ({ name, ...settings })),
+      bodySets: bodySets.map(({ name, bodies }) => ({
+        name,
+        bodies: bodies.map(({ node, shape }): ShippedBody => {
+          const { kind, a, b, radiusA, radiusB } = shape;
+          return { node: indexOf(node), kind, a, b, radiusA, radiusB };
+        }),
+      })),
+      scene: { windSpeed: scene.windSpeed, windDirection: scene.windDirection },
+    }),
+  });
+  return (await getGltfIo()).writeBinary(document);
+}
+
+/** One buffer, no packing, earlier colliders of ours gone, repaired weights and clips in place of the broken. */
+function prepareDocument(document: Document, source: ReadCharacter, nodes: Node[]): void {
+  const root = document.getRoot();
+  const buffer = root.listBuffers()[0] ?? document.createBuffer();
+  for (const accessor of root.listAccessors()) accessor.setBuffer(buffer);
+  for (const other of root.listBuffers().slice(1)) other.dispose();
+  for (const extension of root.listExtensionsUsed()) {
+    if (extension.extensionName.endsWith('meshopt_compression')) extension.dispose();
+  }
+  root.getAsset().generator = 'Cobweb';
+  const earlier = source.source?.json.extensions?.[CLOTH_EXTENSION] as ClothExtension | undefined;
+  const fileNodes = root.listNodes();
+  for (const set of earlier?.bodySets ?? []) for (const body of set.bodies) fileNodes[body.node]?.dispose();
+  const repaired = new Set(source.report.repairs.map((repair) => repair.code));
+  const has = (...codes: string[]): boolean => codes.some((code) => repaired.has(code));
+  if (has('weight-sum', 'no-weights', 'bad-weights', 'influences')) {
+    for (const section of source.character.sections) {
+      if (section.isRigid) continue;
+      const primitive = nodes[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
+      for (const name of primitive.listSemantics()) if (/^(JOINTS|WEIGHTS)_/.test(name)) primitive.setAttribute(name, null);
+      writeWeights(document, buffer, primitive, section);
+    }
+  }
+  if (has('not-a-number', 'unsorted-keys', 'doubled-keys', 'short-track', 'empty-track', 'empty-clip', 'clip-name')) {
+    for (const animation of root.listAnimations()) animation.dispose();
+    writeClips(document, buffer, source.character, nodes);
+  }
+}
+
+function writeMaxDistance(
+  document: Document,
+  character: Character,
+  nodes: Node[],
+  authored: AuthoredDocument,
+  garment: GarmentRecord,
+): void {
+  const section = character.sections[garment.sectionIndex];
+  if (!section) throw new Error(`Garment "${garment.name}" is made of section ${garment.sectionIndex}, which the file lacks.`);
+  const { pointOfVertex, pointCount } = weldPoints(section.positions);
+  const channel = findChannel(authored, garment.id);
+  const values = (channel && authored.arrays.get(channel.id)) ?? new Float32Array(pointCount);
+  if (values.length !== pointCount) {
+    throw new Error(`Garment "${garment.name}" has ${pointCount} points, its max distance ${values.length} values.`);
+  }
+  const primitive: Primitive = nodes[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
+  const perVertex = Float32Array.from(pointOfVertex, (point) => values[point]!);
+  primitive.setAttribute(
+    MAX_DISTANCE_ATTRIBUTE,
+    document.createAccessor().setBuffer(document.getRoot().listBuffers()[0]!).setType('SCALAR').setArray(perVertex),
+  );
+}
+
+interface WrittenSet {
+  id: RecordId;
+  name: string;
+  bodies: { node: Node; shape: BodyShape }[];
+}
+
+/** Colliders as child nodes of their joints, with their shapes at the root. */
+function writeBodies(document: Document, nodes: Node[], authored: AuthoredDocument, garments: GarmentRecord[]): WrittenSet[] {
+  const shapes: object[] = [];
+  const frictions: number[] = [];
+  const colliders = new Map<Node, object>();
+  const ids = [...new Set(garments.map((garment) => garment.bodySetId))];
+  const sets = ids.map((id): WrittenSet => {
+    const record = authored.records.get(id);
+    const wearer = garments.find((garment) => garment.bodySetId === id)!;
+    const fabric = authored.records.get(wearer.fabricId);
+    frictions.push(fabric?.type === 'fabric' ? fabric.settings.friction : 0);
+    const material = frictions.length - 1;
+    const bodies = listBodies(authored, id).map((body) => {
+      const joint = nodes[body.shape.node];
+      if (!joint) throw new Error(`Body "${body.name}" sits on joint ${body.shape.node}, which the file lacks.`);
+      const node = createBodyNode(document, body);
+      joint.addChild(node);
+      shapes.push(toImplicitShape(body.shape));
+      colliders.set(node, {
+        motion: { isKinematic: true },
+        collider: { geometry: { shape: shapes.length - 1 }, physicsMaterial: material },
+      });
+      return { node, shape: body.shape };
+    });
+    return { id, name: record?.type === 'bodySet' ? record.name : 'bodies', bodies };
+  });
+  if (shapes.length > 0) {
+    addExtension(document, ShapesWriter, { root: () => ({ shapes }) });
+    addExtension(document, RigidBodiesWriter, {
+      root: () => ({
+        physicsMaterials: frictions.map((friction) => ({
+          staticFriction: friction,
+          dynamicFriction: friction,
+          restitution: 0,
+        })),
+      }),
+      nodes: colliders,
+    });
+  }
+  return sets;
+}
+
+/** A shape lies along its node's Y, centred: end a at the bottom, end b at the top. */
+function createBodyNode(document: Document, body: BodyRecord): Node {
+  const { kind, a, b } = body.shape;
+  const node = document.createNode(`body ${body.name}`);
+  if (kind === 'sphere') return node.setTranslation([...a]);
+  return node
+    .setTranslation([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2])
+    .setRotation(rotateYTo([b[0] - a[0], b[1] - a[1], b[2] - a[2]]));
+}
+
+/** Shortest rotation from +Y to a direction, as a quaternion xyzw. */
+export function rotateYTo(d: readonly [number, number, number]): [number, number, number, number] {
+  const length = Math.hypot(...d);
+  if (length === 0) return [0, 0, 0, 1];
+  const [x, y, z] = [d[0] / length, d[1] / length, d[2] / length];
+  if (y < -0.999999) return [1, 0, 0, 0];
+  const w = Math.sqrt((1 + y) / 2);
+  return [z / (2 * w), 0, -x / (2 * w), w];
+}
+
+function toImplicitShape({ kind, a, b, radiusA, radiusB }: BodyShape): object {
+  if (kind === 'sphere') return { type: 'sphere', sphere: { radius: radiusA } };
+  return {
+    type: 'capsule',
+    capsule: {
+      height: Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]),
+      radiusBottom: radiusA,
+      radiusTop: kind === 'capsule' ? radiusA : radiusB,
+    },
+  };
+}
+
+function listUsed(authored: AuthoredDocument, ids: RecordId[], type: string): unknown[] {
+  return [...new Set(ids)].map((id) => authored.records.get(id)).filter((record) => record?.type === type);
+}
+
+function addExtension(document: Document, writer: typeof ClothExtensionWriter, payload: RawPayload): void {
+  document.createExtension(writer).payload = payload;
+}
