@@ -55,21 +55,34 @@ export async function createFerryPilot(): Promise<Character> {
   return {
     name: 'Ferry pilot',
     skeleton,
-    skins: [{ name: 'figure', joints: Uint32Array.from(JOINTS.keys()), inverseBinds: createInverseBinds(skeleton) }],
+    skins: [
+      { name: 'figure', joints: Uint32Array.from(JOINTS.keys()), inverseBinds: createInverseBinds(skeleton) },
+    ],
     sections: [body, await createHat(), createSash(), createPonchoSection(poncho, ponchoWeights)],
     clips: PILOT_CLIPS.map(bakeClip),
   };
 }
 
-async function createBody(dense: Surface, denseWeights: Float32Array, field: DistanceFunction): Promise<Section> {
+async function createBody(
+  dense: Surface,
+  denseWeights: Float32Array,
+  field: DistanceFunction,
+): Promise<Section> {
   const { surface, sourceOfVertex } = await reduceSurface(dense, 18_000);
   const weights = new Float32Array(sourceOfVertex.length * JOINTS.length);
   sourceOfVertex.forEach((source, v) => {
-    weights.set(denseWeights.subarray(source * JOINTS.length, (source + 1) * JOINTS.length), v * JOINTS.length);
+    weights.set(
+      denseWeights.subarray(source * JOINTS.length, (source + 1) * JOINTS.length),
+      v * JOINTS.length,
+    );
   });
   const colors = new Float32Array(surface.positions.length);
   for (let i = 0; i < colors.length; i += 3) {
-    const { cover } = describePlace(surface.positions[i]!, surface.positions[i + 1]!, surface.positions[i + 2]!);
+    const { cover } = describePlace(
+      surface.positions[i]!,
+      surface.positions[i + 1]!,
+      surface.positions[i + 2]!,
+    );
     colors.set(COVER_COLORS[cover], i);
   }
   return createSection(0, surface, {
@@ -92,7 +105,12 @@ async function createHat(): Promise<Section> {
 
 function createSash(): Section {
   const sheet = createSashTail();
-  return createSection(2, sheet, { uvs: sheet.uvs, isTwoSided: true, colors: fill(sheet, () => SASH_COLOR), ...bindTo(sheet, 'hips') });
+  return createSection(2, sheet, {
+    uvs: sheet.uvs,
+    isTwoSided: true,
+    colors: fill(sheet, () => SASH_COLOR),
+    ...bindTo(sheet, 'hips'),
+  });
 }
 
 function createPonchoSection(sheet: Sheet, weights: Float32Array): Section {
@@ -113,7 +131,11 @@ function transferWeights(sheet: Sheet, body: Surface, bodyWeights: Float32Array)
   const count = sheet.positions.length / 3;
   const weights = new Float32Array(count * width);
   for (let v = 0; v < count; v++) {
-    const hit = index.findClosest(sheet.positions[3 * v]!, sheet.positions[3 * v + 1]!, sheet.positions[3 * v + 2]!)!;
+    const hit = index.findClosest(
+      sheet.positions[3 * v]!,
+      sheet.positions[3 * v + 1]!,
+      sheet.positions[3 * v + 2]!,
+    )!;
     for (let corner = 0; corner < 3; corner++) {
       const source = body.triangles[3 * hit.triangle + corner]! * width;
       for (let j = 0; j < width; j++) {
@@ -128,7 +150,8 @@ function transferWeights(sheet: Sheet, body: Surface, bodyWeights: Float32Array)
 
 function handOverTargets(): number[] {
   return JOINTS.map(({ name }, index) => {
-    for (const [pattern, to] of PONCHO_HANDS_OVER) if (pattern.test(name)) return JOINT_INDEX.get(name.replace(pattern, to))!;
+    for (const [pattern, to] of PONCHO_HANDS_OVER)
+      if (pattern.test(name)) return JOINT_INDEX.get(name.replace(pattern, to))!;
     return index;
   });
 }
@@ -166,7 +189,11 @@ function createSection(
     skin: 0,
     isRigid: false,
     positions: surface.positions,
-    normals: computeVertexNormals(surface.positions, surface.triangles, new Float32Array(surface.positions.length)),
+    normals: computeVertexNormals(
+      surface.positions,
+      surface.triangles,
+      new Float32Array(surface.positions.length),
+    ),
     uvs: null,
     influences: 4,
     triangles: surface.triangles,

@@ -7,3 +7,4 @@ export async function writeFerryPilot(): Promise<Uint8Array> {
 }
 
 export { createFerryPilot } from './ferry-pilot.ts';
+export { createPilotDocument } from './pilot-document.ts';

@@ -29,12 +29,23 @@ export async function readCharacter(
   const main = findMainFile(files);
   const bytes = files.reduce((sum, file) => sum + file.bytes.length, 0);
   if (bytes > limits.bytes) {
-    throw new IntakeError('too-large', main.name, '', `${Math.round(bytes / 2 ** 20)} MiB; at most ${Math.round(limits.bytes / 2 ** 20)} are read.`, 'Split the file.');
+    throw new IntakeError(
+      'too-large',
+      main.name,
+      '',
+      `${Math.round(bytes / 2 ** 20)} MiB; at most ${Math.round(limits.bytes / 2 ** 20)} are read.`,
+      'Split the file.',
+    );
   }
   const others = files.filter((file) => file !== main);
   if (main.name.toLowerCase().endsWith('.obj')) {
     const { character, log } = readObj(main, limits);
-    return { character, report: makeReport(character, log, 'OBJ', null, files), source: null, authored: null };
+    return {
+      character,
+      report: makeReport(character, log, 'OBJ', null, files),
+      source: null,
+      authored: null,
+    };
   }
   const { character, document, json, isBinary, log } = await readGltf(main, others, limits);
   const format = isBinary ? 'glTF binary' : 'glTF';
@@ -44,16 +55,30 @@ export async function readCharacter(
 }
 
 function findMainFile(files: readonly SourceFile[]): SourceFile {
-  if (files.length === 0) throw new IntakeError('no-file', '', '', 'No file came.', 'Choose a .glb, .gltf or .obj file.');
+  if (files.length === 0)
+    throw new IntakeError('no-file', '', '', 'No file came.', 'Choose a .glb, .gltf or .obj file.');
   const candidates = files.filter((file) => /\.(glb|gltf|obj)$/i.test(file.name));
   if (candidates.length === 1) return candidates[0]!;
   if (candidates.length > 1) {
-    throw new IntakeError('unknown-format', candidates[1]!.name, '', `${candidates.length} characters came at once.`, 'Bring them in one at a time.');
+    throw new IntakeError(
+      'unknown-format',
+      candidates[1]!.name,
+      '',
+      `${candidates.length} characters came at once.`,
+      'Bring them in one at a time.',
+    );
   }
   const first = files[0]!;
-  const looksBinary = first.bytes.length >= 4 && String.fromCharCode(...first.bytes.subarray(0, 4)) === 'glTF';
+  const looksBinary =
+    first.bytes.length >= 4 && String.fromCharCode(...first.bytes.subarray(0, 4)) === 'glTF';
   if (files.length === 1 && looksBinary) return first;
-  throw new IntakeError('unknown-format', first.name, '', 'It is none of .glb, .gltf and .obj.', 'Export as binary glTF 2.0 (.glb).');
+  throw new IntakeError(
+    'unknown-format',
+    first.name,
+    '',
+    'It is none of .glb, .gltf and .obj.',
+    'Export as binary glTF 2.0 (.glb).',
+  );
 }
 
 /** Taller or smaller than this (metres) and the file is probably not in metres. */
@@ -68,9 +93,15 @@ function makeReport(
 ): IntakeReport {
   const size = measureSize(character);
   if (size.height > LIKELY_HEIGHT.most || size.height < LIKELY_HEIGHT.least) {
-    log.note('size', '', `The character is ${size.height.toPrecision(3)} m tall; glTF counts in metres. Check the unit of the export.`);
+    log.note(
+      'size',
+      '',
+      `The character is ${size.height.toPrecision(3)} m tall; glTF counts in metres. Check the unit of the export.`,
+    );
   }
-  const joints = new Set(character.skins.flatMap((skin) => (skin.name.startsWith('rides on ') ? [] : [...skin.joints])));
+  const joints = new Set(
+    character.skins.flatMap((skin) => (skin.name.startsWith('rides on ') ? [] : [...skin.joints])),
+  );
   const sections = character.sections.map((section) => ({
     name: section.name,
     mesh: section.meshName,
@@ -97,7 +128,11 @@ function makeReport(
       morphs: sections.reduce((most, section) => Math.max(most, section.morphs), 0),
     },
     sections,
-    clips: character.clips.map((clip) => ({ name: clip.name, seconds: clip.duration, tracks: clip.tracks.length })),
+    clips: character.clips.map((clip) => ({
+      name: clip.name,
+      seconds: clip.duration,
+      tracks: clip.tracks.length,
+    })),
     decoded: [...log.decoded],
     repairs: log.repairs,
     odd: log.odd,

@@ -1,3 +1,4 @@
+export { castRay, type MeshRayHit } from './cast-ray.ts';
 export { buildEdgeTable, type EdgeTable, NO_TRIANGLE } from './edge-table.ts';
 export { buildNeighbours, type Neighbours } from './neighbours.ts';
 export { type SignedDistance, SignedDistanceField } from './signed-distance.ts';

@@ -37,7 +37,10 @@ export function createBodyField(near?: readonly [number, number, number, number]
   };
 }
 
-function isNear({ part, sign }: SidedPart, [x, y, z, radius]: readonly [number, number, number, number]): boolean {
+function isNear(
+  { part, sign }: SidedPart,
+  [x, y, z, radius]: readonly [number, number, number, number],
+): boolean {
   // Scaled parts measure short by at most the stretch of their scale.
   const stretch = Math.max(part.scaleX, part.scaleZ, 1) / Math.min(1, part.scaleX, part.scaleZ);
   return measurePart(part, sign * x, y, z) < radius * stretch + part.blend;
@@ -67,7 +70,11 @@ export function createFastBodyField(): DistanceFunction {
 }
 
 /** What covers the figure at a place of its surface, and which joint (with its side) the nearest part follows. */
-export function describePlace(x: number, y: number, z: number): { cover: Cover; joint: string; part: FigurePart } {
+export function describePlace(
+  x: number,
+  y: number,
+  z: number,
+): { cover: Cover; joint: string; part: FigurePart } {
   let best: SidedPart = PARTS[0]!;
   let bestDistance = Number.POSITIVE_INFINITY;
   for (const sided of PARTS) {

@@ -31,7 +31,13 @@ export function smoothMin(p: number, q: number, k: number): number {
 }
 
 /** Unit gradient of a distance by central differences: the outward normal. */
-export function gradient(distance: DistanceFunction, x: number, y: number, z: number, step = 1e-3): [number, number, number] {
+export function gradient(
+  distance: DistanceFunction,
+  x: number,
+  y: number,
+  z: number,
+  step = 1e-3,
+): [number, number, number] {
   const gx = distance(x + step, y, z) - distance(x - step, y, z);
   const gy = distance(x, y + step, z) - distance(x, y - step, z);
   const gz = distance(x, y, z + step) - distance(x, y, z - step);

@@ -41,7 +41,9 @@ const FINGER_SHARES: readonly [string, number][] = [
 /** The 53 joints of the figure in bind pose (arms 45° down), world space, parents first. */
 export const JOINTS: readonly Joint[] = createJoints();
 
-export const JOINT_INDEX: ReadonlyMap<string, number> = new Map(JOINTS.map((joint, index) => [joint.name, index]));
+export const JOINT_INDEX: ReadonlyMap<string, number> = new Map(
+  JOINTS.map((joint, index) => [joint.name, index]),
+);
 
 function createJoints(): Joint[] {
   const joints: Joint[] = SPINE.map(([name, parent, place]) => ({ name, parent, place }));
@@ -49,7 +51,11 @@ function createJoints(): Joint[] {
     const mirror = (place: Place): Place => (side === 'l' ? place : [-place[0], place[1], place[2]]);
     for (const [name, parent, place] of LEFT) {
       const isSpine = SPINE.some(([spine]) => spine === parent);
-      joints.push({ name: `${name}_${side}`, parent: isSpine ? parent : `${parent}_${side}`, place: mirror(place) });
+      joints.push({
+        name: `${name}_${side}`,
+        parent: isSpine ? parent : `${parent}_${side}`,
+        place: mirror(place),
+      });
     }
     for (const finger of FINGERS) {
       const part = FIGURE_PARTS.find((candidate) => candidate.name === finger)!;
@@ -88,7 +94,8 @@ export function createSkeleton(meshNodes: readonly string[]): Skeleton {
     skeleton.parents[i] = parent;
     const from = parent < 0 ? ([0, 0, 0] as const) : JOINTS[parent]!.place;
     // Rounded as a modelling program would write them; sums stay within a micrometre.
-    for (let k = 0; k < 3; k++) skeleton.translations[3 * i + k] = Math.round((joint.place[k]! - from[k]!) * 1e6) / 1e6;
+    for (let k = 0; k < 3; k++)
+      skeleton.translations[3 * i + k] = Math.round((joint.place[k]! - from[k]!) * 1e6) / 1e6;
   });
   return skeleton;
 }

@@ -33,7 +33,11 @@ export function polygonise(
   for (let bz = 0; bz < nz; bz += BLOCK) {
     for (let by = 0; by < ny; by += BLOCK) {
       for (let bx = 0; bx < nx; bx += BLOCK) {
-        const middle = [bx, by, bz].map((b, k) => bounds[k]! + (b + BLOCK / 2) * cell) as [number, number, number];
+        const middle = [bx, by, bz].map((b, k) => bounds[k]! + (b + BLOCK / 2) * cell) as [
+          number,
+          number,
+          number,
+        ];
         const field = fieldNear([...middle, half]);
         // 1.2: the distance may fall short of the true one, so look a little farther.
         if (Math.abs(field(...middle)) > 1.2 * half) continue;
@@ -52,9 +56,24 @@ export function polygonise(
   return joinCells(samples, [cornerX, cornerXY], bounds, cell);
 }
 
-const CORNERS: readonly (readonly [number, number, number])[] = [0, 1, 2, 3, 4, 5, 6, 7].map((c) => [c & 1, (c >> 1) & 1, c >> 2]);
+const CORNERS: readonly (readonly [number, number, number])[] = [0, 1, 2, 3, 4, 5, 6, 7].map((c) => [
+  c & 1,
+  (c >> 1) & 1,
+  c >> 2,
+]);
 const EDGES: readonly (readonly [number, number])[] = [
-  [0, 1], [2, 3], [4, 5], [6, 7], [0, 2], [1, 3], [4, 6], [5, 7], [0, 4], [1, 5], [2, 6], [3, 7],
+  [0, 1],
+  [2, 3],
+  [4, 5],
+  [6, 7],
+  [0, 2],
+  [1, 3],
+  [4, 6],
+  [5, 7],
+  [0, 4],
+  [1, 5],
+  [2, 6],
+  [3, 7],
 ];
 
 function joinCells(
@@ -78,7 +97,8 @@ function joinCells(
       const vq = values[q]!;
       if (vp < 0 === vq < 0) continue;
       const t = vp / (vp - vq);
-      for (let k = 0; k < 3; k++) sum[k] = sum[k]! + CORNERS[p]![k]! + t * (CORNERS[q]![k]! - CORNERS[p]![k]!);
+      for (let k = 0; k < 3; k++)
+        sum[k] = sum[k]! + CORNERS[p]![k]! + t * (CORNERS[q]![k]! - CORNERS[p]![k]!);
       crossings++;
     }
     vertexOfCell.set(id, positions.length / 3);

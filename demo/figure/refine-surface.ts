@@ -23,7 +23,9 @@ export async function reduceSurface(
   triangleCount: number,
 ): Promise<{ surface: Surface; sourceOfVertex: Uint32Array }> {
   await MeshoptSimplifier.ready;
-  const [kept] = MeshoptSimplifier.simplify(surface.triangles, surface.positions, 3, 3 * triangleCount, 1, ['Regularize']);
+  const [kept] = MeshoptSimplifier.simplify(surface.triangles, surface.positions, 3, 3 * triangleCount, 1, [
+    'Regularize',
+  ]);
   const newOfOld = new Map<number, number>();
   const triangles = kept.map((vertex) => {
     let index = newOfOld.get(vertex);
@@ -42,7 +44,11 @@ export async function reduceSurface(
 }
 
 /** Normals from the distance itself: smooth whatever the triangles. [n, 3] */
-export function computeFieldNormals(positions: Float32Array, distance: DistanceFunction, step: number): Float32Array {
+export function computeFieldNormals(
+  positions: Float32Array,
+  distance: DistanceFunction,
+  step: number,
+): Float32Array {
   const normals = new Float32Array(positions.length);
   for (let i = 0; i < positions.length; i += 3) {
     normals.set(gradient(distance, positions[i]!, positions[i + 1]!, positions[i + 2]!, step), i);

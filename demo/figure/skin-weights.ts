@@ -8,6 +8,8 @@ export type DenseWeights = Float32Array;
 
 const JOINT_COUNT = JOINTS.length;
 const PASSES = 70;
+/** Weights below this do not spread on: far below what the four largest keep. */
+const LEAST_SPREAD = 3e-4;
 /** Radius (m) of a part whose joints blend over the full number of passes. */
 const FULL_RADIUS = 0.055;
 
@@ -21,7 +23,11 @@ export function computeFigureWeights(surface: Surface): DenseWeights {
   const weights = new Float32Array(count * JOINT_COUNT);
   const rate = new Float32Array(count);
   for (let v = 0; v < count; v++) {
-    const place = [surface.positions[3 * v]!, surface.positions[3 * v + 1]!, surface.positions[3 * v + 2]!] as const;
+    const place = [
+      surface.positions[3 * v]!,
+      surface.positions[3 * v + 1]!,
+      surface.positions[3 * v + 2]!,
+    ] as const;
     const { joint, part } = describePlace(...place);
     weights[v * JOINT_COUNT + findNearestJoint(joint, place)] = 1;
     const radius = Math.min(part.ra, part.rb) * Math.min(part.scaleX, part.scaleZ, 1);
@@ -37,7 +43,13 @@ export function computeFigureWeights(surface: Surface): DenseWeights {
  * Column by column, and only where a column is not zero yet: most joints reach a small part of the surface (a tenth
  * of the time of whole rows, measured on the figure).
  */
-export function spread(surface: Surface, rows: Float32Array, rate: Float32Array, width: number, passes: number): void {
+export function spread(
+  surface: Surface,
+  rows: Float32Array,
+  rate: Float32Array,
+  width: number,
+  passes: number,
+): void {
   const count = surface.positions.length / 3;
   const { start, list } = buildNeighbours(buildEdgeTable(surface.triangles, count), count);
   const current = new Float32Array(count);
@@ -56,6 +68,7 @@ export function spread(surface: Surface, rows: Float32Array, rate: Float32Array,
     }
     for (let pass = 0; pass < passes; pass++) {
       for (let i = active.length - 1; i >= 0; i--) {
+        if (current[active[i]!]! < LEAST_SPREAD) continue;
         for (let k = start[active[i]!]!; k < start[active[i]! + 1]!; k++) activate(list[k]!);
       }
       for (const v of active) {
@@ -117,12 +130,18 @@ function distanceToSegment(p: readonly number[], a: readonly number[], b: readon
 }
 
 /** The four largest weights of each dense row, scaled to sum to one. */
-export function keepFourLargest(weights: DenseWeights): { jointIndices: Uint16Array; jointWeights: Float32Array } {
+export function keepFourLargest(weights: DenseWeights): {
+  jointIndices: Uint16Array;
+  jointWeights: Float32Array;
+} {
   const count = weights.length / JOINT_COUNT;
   const jointIndices = new Uint16Array(4 * count);
   const jointWeights = new Float32Array(4 * count);
   for (let v = 0; v < count; v++) {
-    const row = [...weights.subarray(v * JOINT_COUNT, (v + 1) * JOINT_COUNT)].map((weight, joint) => ({ joint, weight }));
+    const row = [...weights.subarray(v * JOINT_COUNT, (v + 1) * JOINT_COUNT)].map((weight, joint) => ({
+      joint,
+      weight,
+    }));
     row.sort((p, q) => q.weight - p.weight || p.joint - q.joint);
     const kept = row.slice(0, 4).filter(({ weight }) => weight > 0.004);
     const sum = kept.reduce((total, { weight }) => total + weight, 0);

@@ -16,14 +16,38 @@ type Profile = readonly (readonly [outward: number, y: number])[];
 
 /** Lines from the neck to the hem seen from the side: outward from the spine, height. Metres. */
 const FRONT: Profile = [
-  [0.074, 1.468], [0.112, 1.44], [0.146, 1.38], [0.166, 1.3], [0.176, 1.2], [0.184, 1.08], [0.204, 0.93], [0.226, 0.78], [0.244, 0.64],
+  [0.074, 1.468],
+  [0.112, 1.44],
+  [0.146, 1.38],
+  [0.166, 1.3],
+  [0.176, 1.2],
+  [0.184, 1.08],
+  [0.204, 0.93],
+  [0.226, 0.78],
+  [0.244, 0.64],
 ];
 const BACK: Profile = [
-  [0.088, 1.486], [0.126, 1.45], [0.152, 1.38], [0.166, 1.28], [0.17, 1.18], [0.178, 1.06], [0.196, 0.92], [0.218, 0.78], [0.236, 0.65],
+  [0.088, 1.486],
+  [0.126, 1.45],
+  [0.152, 1.38],
+  [0.166, 1.28],
+  [0.17, 1.18],
+  [0.178, 1.06],
+  [0.196, 0.92],
+  [0.218, 0.78],
+  [0.236, 0.65],
 ];
 /** Over the shoulder and down along the arm, which points 45° down in bind pose. */
 const SIDE: Profile = [
-  [0.084, 1.482], [0.125, 1.468], [0.172, 1.452], [0.222, 1.417], [0.276, 1.364], [0.33, 1.308], [0.384, 1.252], [0.436, 1.198], [0.482, 1.146],
+  [0.084, 1.482],
+  [0.125, 1.468],
+  [0.172, 1.452],
+  [0.222, 1.417],
+  [0.276, 1.364],
+  [0.33, 1.308],
+  [0.384, 1.252],
+  [0.436, 1.198],
+  [0.482, 1.146],
 ];
 
 export const PONCHO = { columns: 64, rows: 24, offset: 0.014, pipingHeight: 0.007 };
@@ -76,7 +100,10 @@ function samplePolyline(line: Profile, share: number): [number, number] {
   for (let i = 0; i < lengths.length; i++) {
     if (left <= lengths[i]! || i === lengths.length - 1) {
       const t = left / lengths[i]!;
-      return [line[i]![0] + t * (line[i + 1]![0] - line[i]![0]), line[i]![1] + t * (line[i + 1]![1] - line[i]![1])];
+      return [
+        line[i]![0] + t * (line[i + 1]![0] - line[i]![0]),
+        line[i]![1] + t * (line[i + 1]![1] - line[i]![1]),
+      ];
     }
     left -= lengths[i]!;
   }
@@ -89,7 +116,12 @@ function evenOut(grid: [number, number, number][][], share: number): void {
   const before = grid.map((line) => line.map((p) => [...p] as [number, number, number]));
   for (let r = 1; r < grid.length - 1; r++) {
     for (let c = 0; c < columns; c++) {
-      const around = [before[r - 1]![c]!, before[r + 1]![c]!, before[r]![(c + 1) % columns]!, before[r]![(c + columns - 1) % columns]!];
+      const around = [
+        before[r - 1]![c]!,
+        before[r + 1]![c]!,
+        before[r]![(c + 1) % columns]!,
+        before[r]![(c + columns - 1) % columns]!,
+      ];
       for (let k = 0; k < 3; k++) {
         const mean = around.reduce((sum, p) => sum + p[k]!, 0) / 4;
         grid[r]![c]![k] = before[r]![c]![k]! + share * (mean - before[r]![c]![k]!);

@@ -15,7 +15,8 @@ export function createSashTail(): Surface & { uvs: Float32Array } {
     const s = r / rows;
     for (let c = 0; c <= columns; c++) {
       const across = (c / columns - 0.5) * width * (1 + 0.25 * s);
-      const outward = 0.012 + 0.03 * Math.min(1, 3 * s) + 0.012 * s - 0.006 * Math.cos((2 * Math.PI * c) / columns);
+      const outward =
+        0.012 + 0.03 * Math.min(1, 3 * s) + 0.012 * s - 0.006 * Math.cos((2 * Math.PI * c) / columns);
       positions.push(
         TOP[0] + across * Math.cos(FACING) + outward * Math.sin(FACING),
         TOP[1] - s * length,
@@ -32,5 +33,9 @@ export function createSashTail(): Surface & { uvs: Float32Array } {
       else triangles.push(a, b, a + 1, a + 1, b, b + 1);
     }
   }
-  return { positions: Float32Array.from(positions), triangles: Uint32Array.from(triangles), uvs: Float32Array.from(uvs) };
+  return {
+    positions: Float32Array.from(positions),
+    triangles: Uint32Array.from(triangles),
+    uvs: Float32Array.from(uvs),
+  };
 }

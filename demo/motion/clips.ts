@@ -10,7 +10,8 @@ export interface ClipRecipe {
   isPlanted(side: Side, time: number): boolean;
 }
 
-const wave = (time: number, seconds: number, shift = 0): number => Math.sin(2 * Math.PI * (time / seconds + shift));
+const wave = (time: number, seconds: number, shift = 0): number =>
+  Math.sin(2 * Math.PI * (time / seconds + shift));
 const always = (): boolean => true;
 
 const HANGING: ArmGoal = { lower: 34, swing: 0, elbow: 14 };
@@ -65,7 +66,11 @@ const walk: ClipRecipe = {
     const step = wave(time, WALK.seconds, 0.25 - 0.04);
     const bob = wave(time, WALK.seconds / 2, 0.42);
     const sway = wave(time, WALK.seconds, -0.02);
-    const arm = (sign: number): ArmGoal => ({ lower: 32, swing: 4 - sign * 22 * step, elbow: 22 - sign * 10 * step });
+    const arm = (sign: number): ArmGoal => ({
+      lower: 32,
+      swing: 4 - sign * 22 * step,
+      elbow: 22 - sign * 10 * step,
+    });
     return {
       root: [0, WALK.speed * time],
       heading: 0,
@@ -102,7 +107,12 @@ const run: ClipRecipe = {
     const step = wave(time, RUN.seconds, 0.25 - 0.03);
     const bob = wave(time, RUN.seconds / 2, -0.42);
     const sway = wave(time, RUN.seconds);
-    const arm = (sign: number): ArmGoal => ({ lower: 30, swing: 6 - sign * 34 * step, elbow: 78 - sign * 14 * step, curl: 42 });
+    const arm = (sign: number): ArmGoal => ({
+      lower: 30,
+      swing: 6 - sign * 34 * step,
+      elbow: 78 - sign * 14 * step,
+      curl: 42,
+    });
     return {
       root: [0, RUN.speed * time],
       heading: 0,
@@ -169,7 +179,8 @@ function turnFoot(side: Side, time: number): FootGoal {
 const turn: ClipRecipe = {
   name: 'sharp turn',
   seconds: 2.8,
-  isPlanted: (side, time) => TURN_STEPS.every((step) => step.side !== side || time <= step.start || time >= step.end),
+  isPlanted: (side, time) =>
+    TURN_STEPS.every((step) => step.side !== side || time <= step.start || time >= step.end),
   goalAt(time) {
     const at = (lead: number): number => TURN.angle * turned(time, lead);
     const hips = at(0);

@@ -74,7 +74,8 @@ class FigureSolver {
     const goal = this.#goal;
     quat.setAxisAngle(this.#local[0]!, [0, 1, 0], goal.heading * DEGREE);
     this.#set('hips', bend(goal.hipsBend));
-    for (const name of ['waist', 'ribs', 'chest', 'neck', 'head'] as const) this.#set(name, bend(goal[name] ?? [0, 0, 0]));
+    for (const name of ['waist', 'ribs', 'chest', 'neck', 'head'] as const)
+      this.#set(name, bend(goal[name] ?? [0, 0, 0]));
     this.#updateWorld();
     for (const side of ['l', 'r'] as const) {
       this.#setArm(side, goal.arms[side]);
@@ -101,7 +102,11 @@ class FigureSolver {
     const rotation = quat.multiply(quat.create(), swing, lower);
     this.#set(`arm_${side}`, quat.multiply(quat.create(), rotation, turn));
     // The elbow bends about the axis that is world X once the arm hangs down.
-    const axis = vec3.transformQuat(vec3.create(), [1, 0, 0], quat.setAxisAngle(quat.create(), [0, 0, 1], sign * 45 * DEGREE));
+    const axis = vec3.transformQuat(
+      vec3.create(),
+      [1, 0, 0],
+      quat.setAxisAngle(quat.create(), [0, 0, 1], sign * 45 * DEGREE),
+    );
     this.#set(`forearm_${side}`, quat.setAxisAngle(quat.create(), axis, -arm.elbow * DEGREE));
     const curl = (arm.curl ?? 18) * DEGREE;
     for (const finger of ['index', 'middle', 'ring', 'little']) {
@@ -139,7 +144,10 @@ class FigureSolver {
     this.#setWorld(leg, turnTo(between(leg, shin), thigh, forward));
     this.#setWorld(shin, turnTo(between(shin, heel), shank, forward));
     const flat = quat.setAxisAngle(quat.create(), [0, 1, 0], heading);
-    this.#setWorld(heel, quat.multiply(quat.create(), flat, quat.setAxisAngle(quat.create(), [1, 0, 0], foot.pitch * DEGREE)));
+    this.#setWorld(
+      heel,
+      quat.multiply(quat.create(), flat, quat.setAxisAngle(quat.create(), [1, 0, 0], foot.pitch * DEGREE)),
+    );
     this.#set(`toes_${side}`, quat.setAxisAngle(quat.create(), [1, 0, 0], -(foot.toeBend ?? 0) * DEGREE));
   }
 
@@ -191,6 +199,8 @@ function frame(direction: vec3, forward: vec3): quat {
   const z = vec3.scaleAndAdd(vec3.create(), forward, y, -vec3.dot(forward, y));
   vec3.normalize(z, z);
   const x = vec3.cross(vec3.create(), y, z);
-  const rotation = quat.fromMat3(quat.create(), [...x, ...y, ...z] as unknown as Float32Array & { length: 9 });
+  const rotation = quat.fromMat3(quat.create(), [...x, ...y, ...z] as unknown as Float32Array & {
+    length: 9;
+  });
   return quat.normalize(rotation, rotation);
 }

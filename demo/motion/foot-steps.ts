@@ -57,8 +57,13 @@ export function stepFoot(gait: Gait, side: Side, time: number): FootGoal {
   const s = ease(t);
   const arc = Math.sin(Math.PI * t) ** 2;
   return {
-    ankle: [x, from[1] + s * (to[1] - from[1]) + gait.lift * arc, from[2] + (0.3 * t + 0.7 * s) * (to[2] - from[2])],
-    pitch: gait.pushOff * (1 - ease(Math.min(1, 1.3 * t))) - gait.landing * ease(Math.max(0, (t - 0.45) / 0.55)),
+    ankle: [
+      x,
+      from[1] + s * (to[1] - from[1]) + gait.lift * arc,
+      from[2] + (0.3 * t + 0.7 * s) * (to[2] - from[2]),
+    ],
+    pitch:
+      gait.pushOff * (1 - ease(Math.min(1, 1.3 * t))) - gait.landing * ease(Math.max(0, (t - 0.45) / 0.55)),
     heading: 0,
     toeBend: 12 * (1 - t),
   };

@@ -1,9 +1,16 @@
 import { IntakeError, type IntakeErrorCode } from '../intake-error.ts';
 import type { ReadLimits } from '../source-file.ts';
-import { COMPONENT_BYTES, type RawAccessor, type RawGltf, type RawPrimitive, TYPE_WIDTH } from './raw-gltf.ts';
+import {
+  COMPONENT_BYTES,
+  type RawAccessor,
+  type RawGltf,
+  type RawPrimitive,
+  TYPE_WIDTH,
+} from './raw-gltf.ts';
 
 /** Extensions that change how geometry is to be read, and that we read. Others may be required by materials. */
-const READABLE_EXTENSIONS = /^(KHR_mesh_quantization|EXT_meshopt_compression|KHR_meshopt_compression|KHR_implicit_shapes|KHR_physics_rigid_bodies|COBWEB_cloth|KHR_(materials|texture|lights)_\w+|EXT_texture_\w+)$/;
+const READABLE_EXTENSIONS =
+  /^(KHR_mesh_quantization|EXT_meshopt_compression|KHR_meshopt_compression|KHR_implicit_shapes|KHR_physics_rigid_bodies|COBWEB_cloth|KHR_(materials|texture|lights)_\w+|EXT_texture_\w+)$/;
 
 /**
  * Checks the structure of a glTF before anything is unpacked: every reference points to something, every range
@@ -32,7 +39,16 @@ class Checker {
     this.#json = json;
     this.#file = file;
     this.#limits = limits;
-    const lists = ['scenes', 'nodes', 'meshes', 'skins', 'animations', 'accessors', 'bufferViews', 'buffers'] as const;
+    const lists = [
+      'scenes',
+      'nodes',
+      'meshes',
+      'skins',
+      'animations',
+      'accessors',
+      'bufferViews',
+      'buffers',
+    ] as const;
     for (const list of lists) {
       const value: unknown = json[list];
       if (value === undefined) continue;
@@ -45,7 +61,12 @@ class Checker {
     const { asset, extensionsRequired = [] } = this.#json;
     const version = asset?.version;
     if (typeof version !== 'string' || !version.startsWith('2.')) {
-      this.#fail('wrong-version', 'asset', `The version is ${JSON.stringify(version ?? null)}.`, 'Export as glTF 2.0.');
+      this.#fail(
+        'wrong-version',
+        'asset',
+        `The version is ${JSON.stringify(version ?? null)}.`,
+        'Export as glTF 2.0.',
+      );
     }
     const unknown = extensionsRequired.filter((name) => !READABLE_EXTENSIONS.test(String(name)));
     if (unknown.length > 0) {
@@ -62,19 +83,30 @@ class Checker {
     this.#json.buffers?.forEach((buffer, i) => {
       const declared = buffer.byteLength;
       if (!isCount(declared)) this.#fail('damaged-json', `buffer ${i}`, 'It has no byteLength.');
-      const isFallback = Object.keys(buffer.extensions ?? {}).some((name) => name.endsWith('meshopt_compression'));
+      const isFallback = Object.keys(buffer.extensions ?? {}).some((name) =>
+        name.endsWith('meshopt_compression'),
+      );
       if (!isFallback && declared > bufferLengths[i]!) {
-        this.#fail('truncated', `buffer ${i}`, `${declared} bytes are declared, ${bufferLengths[i]} are there.`);
+        this.#fail(
+          'truncated',
+          `buffer ${i}`,
+          `${declared} bytes are declared, ${bufferLengths[i]} are there.`,
+        );
       }
     });
     this.#json.bufferViews?.forEach((view, i) => {
       const where = `bufferView ${i}`;
-      const ranges = [view, ...Object.values(view.extensions ?? {}).filter((range) => range?.buffer !== undefined)];
+      const ranges = [
+        view,
+        ...Object.values(view.extensions ?? {}).filter((range) => range?.buffer !== undefined),
+      ];
       for (const range of ranges) {
         const offset = range.byteOffset ?? 0;
         this.#checkReference(range.buffer, this.#json.buffers, 'buffer', where);
         const isPacked = ranges.length > 1 && range === view;
-        const available = isPacked ? this.#json.buffers![range.buffer!]!.byteLength! : bufferLengths[range.buffer!]!;
+        const available = isPacked
+          ? this.#json.buffers![range.buffer!]!.byteLength!
+          : bufferLengths[range.buffer!]!;
         if (!isCount(offset) || !isCount(range.byteLength) || offset + range.byteLength > available) {
           this.#fail(
             'out-of-bounds',
@@ -93,7 +125,11 @@ class Checker {
       const bytes = COMPONENT_BYTES[accessor.componentType ?? 0];
       const width = TYPE_WIDTH[accessor.type ?? ''];
       if (!bytes || !width) {
-        this.#fail('wrong-type', where, `componentType ${accessor.componentType}, type ${accessor.type} do not exist.`);
+        this.#fail(
+          'wrong-type',
+          where,
+          `componentType ${accessor.componentType}, type ${accessor.type} do not exist.`,
+        );
       }
       if (!isCount(accessor.count) || accessor.count < 1) {
         this.#fail('wrong-count', where, `Its count is ${JSON.stringify(accessor.count ?? null)}.`);
@@ -128,7 +164,11 @@ class Checker {
       for (const child of this.#list(node.children, `${where}, children`)) {
         this.#checkReference(child, nodes, 'node', where);
         if (parents[child]! >= 0) {
-          this.#fail('cyclic-nodes', this.#nodeName(child), `It is a child of ${this.#nodeName(parents[child]!)} and of ${where}.`);
+          this.#fail(
+            'cyclic-nodes',
+            this.#nodeName(child),
+            `It is a child of ${this.#nodeName(parents[child]!)} and of ${where}.`,
+          );
         }
         parents[child] = i;
       }
@@ -138,12 +178,14 @@ class Checker {
       let node = start;
       for (let steps = 0; parents[node]! >= 0; steps++) {
         node = parents[node]!;
-        if (steps > nodes.length) this.#fail('cyclic-nodes', this.#nodeName(start), 'It is its own ancestor.');
+        if (steps > nodes.length)
+          this.#fail('cyclic-nodes', this.#nodeName(start), 'It is its own ancestor.');
       }
     });
     this.#checkReference(this.#json.scene, this.#json.scenes, 'scene', 'scene', true);
     this.#json.scenes?.forEach((scene, i) => {
-      for (const node of this.#list(scene.nodes, `scene ${i}`)) this.#checkReference(node, nodes, 'node', `scene ${i}`);
+      for (const node of this.#list(scene.nodes, `scene ${i}`))
+        this.#checkReference(node, nodes, 'node', `scene ${i}`);
     });
   }
 
@@ -156,10 +198,18 @@ class Checker {
       if (skin.inverseBindMatrices === undefined) return;
       const accessor = this.#accessor(skin.inverseBindMatrices, where);
       if (accessor.type !== 'MAT4' || accessor.componentType !== 5126) {
-        this.#fail('wrong-type', `${where}, inverseBindMatrices`, `They are ${accessor.type}, not MAT4 of floats.`);
+        this.#fail(
+          'wrong-type',
+          `${where}, inverseBindMatrices`,
+          `They are ${accessor.type}, not MAT4 of floats.`,
+        );
       }
       if (accessor.count! < joints.length) {
-        this.#fail('wrong-count', where, `${joints.length} joints, but ${accessor.count} inverse bind matrices.`);
+        this.#fail(
+          'wrong-count',
+          where,
+          `${joints.length} joints, but ${accessor.count} inverse bind matrices.`,
+        );
       }
     });
   }
@@ -197,7 +247,12 @@ class Checker {
     this.#checkReference(primitive.material, this.#json.materials, 'material', where, true);
     if (attributes.POSITION === undefined) {
       if (primitive.extensions?.KHR_draco_mesh_compression) {
-        this.#fail('unsupported-extension', where, 'It is packed with KHR_draco_mesh_compression.', 'Export again without it.');
+        this.#fail(
+          'unsupported-extension',
+          where,
+          'It is packed with KHR_draco_mesh_compression.',
+          'Export again without it.',
+        );
       }
       this.#fail('no-geometry', where, 'It has no POSITION.');
     }
@@ -213,23 +268,37 @@ class Checker {
       for (const [name, index] of Object.entries(target ?? {})) {
         const accessor = this.#accessor(index, `${where}, target ${t}, ${name}`);
         if (accessor.count !== count) {
-          this.#fail('wrong-count', `${where}, target ${t}, ${name}`, `${accessor.count} rows for ${count} vertices.`);
+          this.#fail(
+            'wrong-count',
+            `${where}, target ${t}, ${name}`,
+            `${accessor.count} rows for ${count} vertices.`,
+          );
         }
       }
     });
     if (primitive.indices !== undefined) {
       const accessor = this.#accessor(primitive.indices, `${where}, indices`);
       if (accessor.type !== 'SCALAR' || ![5121, 5123, 5125].includes(accessor.componentType!)) {
-        this.#fail('wrong-type', `${where}, indices`, `They are ${accessor.type} of type ${accessor.componentType}.`);
+        this.#fail(
+          'wrong-type',
+          `${where}, indices`,
+          `They are ${accessor.type} of type ${accessor.componentType}.`,
+        );
       }
     }
   }
 
   #checkAttributeType(name: string, accessor: RawAccessor, where: string): void {
-    const wanted = name === 'POSITION' || name === 'NORMAL' ? 'VEC3' : /^(JOINTS|WEIGHTS)_/.test(name) ? 'VEC4' : null;
-    if (wanted && accessor.type !== wanted) this.#fail('wrong-type', where, `It is ${accessor.type}, not ${wanted}.`);
+    const wanted =
+      name === 'POSITION' || name === 'NORMAL' ? 'VEC3' : /^(JOINTS|WEIGHTS)_/.test(name) ? 'VEC4' : null;
+    if (wanted && accessor.type !== wanted)
+      this.#fail('wrong-type', where, `It is ${accessor.type}, not ${wanted}.`);
     if (name.startsWith('JOINTS_') && ![5121, 5123].includes(accessor.componentType!)) {
-      this.#fail('wrong-type', where, `Joint numbers are of type ${accessor.componentType}, not unsigned bytes or shorts.`);
+      this.#fail(
+        'wrong-type',
+        where,
+        `Joint numbers are of type ${accessor.componentType}, not unsigned bytes or shorts.`,
+      );
     }
   }
 
@@ -240,17 +309,39 @@ class Checker {
     }
     const indexBytes = COMPONENT_BYTES[indices?.componentType ?? 0] ?? 0;
     if (indexBytes === 0) this.#fail('wrong-type', `${where}, sparse`, 'Its indices have no type.');
-    this.#checkRange(`${where}, sparse indices`, indices?.bufferView, indices?.byteOffset ?? 0, count, indexBytes);
-    this.#checkRange(`${where}, sparse values`, values?.bufferView, values?.byteOffset ?? 0, count, elementBytes);
+    this.#checkRange(
+      `${where}, sparse indices`,
+      indices?.bufferView,
+      indices?.byteOffset ?? 0,
+      count,
+      indexBytes,
+    );
+    this.#checkRange(
+      `${where}, sparse values`,
+      values?.bufferView,
+      values?.byteOffset ?? 0,
+      count,
+      elementBytes,
+    );
   }
 
-  #checkRange(where: string, viewIndex: number | undefined, offset: number, count: number, elementBytes: number): void {
+  #checkRange(
+    where: string,
+    viewIndex: number | undefined,
+    offset: number,
+    count: number,
+    elementBytes: number,
+  ): void {
     this.#checkReference(viewIndex, this.#json.bufferViews, 'bufferView', where);
     const view = this.#json.bufferViews![viewIndex!]!;
     const stride = view.byteStride ?? elementBytes;
     const end = offset + (count - 1) * stride + elementBytes;
     if (!isCount(offset) || stride < elementBytes || (count > 0 && end > view.byteLength!)) {
-      this.#fail('out-of-bounds', where, `It needs ${end} bytes of bufferView ${viewIndex}, which has ${view.byteLength}.`);
+      this.#fail(
+        'out-of-bounds',
+        where,
+        `It needs ${end} bytes of bufferView ${viewIndex}, which has ${view.byteLength}.`,
+      );
     }
   }
 
@@ -259,16 +350,27 @@ class Checker {
     return this.#json.accessors![index!]!;
   }
 
-  #checkReference(index: unknown, list: unknown[] | undefined, kind: string, where: string, isOptional = false): void {
+  #checkReference(
+    index: unknown,
+    list: unknown[] | undefined,
+    kind: string,
+    where: string,
+    isOptional = false,
+  ): void {
     if (index === undefined && isOptional) return;
     const length = list?.length ?? 0;
     if (isCount(index) && index < length) return;
-    this.#fail('bad-reference', where, `It refers to ${kind} ${JSON.stringify(index ?? null)}; the file has ${length}.`);
+    this.#fail(
+      'bad-reference',
+      where,
+      `It refers to ${kind} ${JSON.stringify(index ?? null)}; the file has ${length}.`,
+    );
   }
 
   #checkNumbers(values: unknown, length: number, where: string): void {
     if (values === undefined) return;
-    const isFine = Array.isArray(values) && values.length === length && values.every((value) => Number.isFinite(value));
+    const isFine =
+      Array.isArray(values) && values.length === length && values.every((value) => Number.isFinite(value));
     if (!isFine) this.#fail('not-a-number', where, `It is not ${length} finite numbers.`);
   }
 
@@ -283,7 +385,12 @@ class Checker {
     return `node ${index}${name ? ` "${name}"` : ''}`;
   }
 
-  #fail(code: IntakeErrorCode, where: string, found: string, remedy = 'Export the file again, or repair it in the program it came from.'): never {
+  #fail(
+    code: IntakeErrorCode,
+    where: string,
+    found: string,
+    remedy = 'Export the file again, or repair it in the program it came from.',
+  ): never {
     throw new IntakeError(code, this.#file, where, found, remedy);
   }
 }

@@ -7,7 +7,9 @@ let io: Promise<WebIO> | null = null;
 /** The reader and writer of glTF documents, made once. It touches neither files nor network. */
 export function getGltfIo(): Promise<WebIO> {
   io ??= MeshoptDecoder.ready.then(() =>
-    new WebIO().registerExtensions(ALL_EXTENSIONS).registerDependencies({ 'meshopt.decoder': MeshoptDecoder }),
+    new WebIO()
+      .registerExtensions(ALL_EXTENSIONS)
+      .registerDependencies({ 'meshopt.decoder': MeshoptDecoder }),
   );
   return io;
 }

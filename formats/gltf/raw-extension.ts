@@ -10,7 +10,9 @@ export interface RawPayload {
  * Makes an extension class that writes given JSON under a name. The extensions we ship are plain JSON beside the
  * geometry, so one small class serves them all.
  */
-export function defineRawExtension(name: string): new (...args: ConstructorParameters<typeof Extension>) => Extension & {
+export function defineRawExtension(name: string): new (
+  ...args: ConstructorParameters<typeof Extension>
+) => Extension & {
   payload: RawPayload;
 } {
   return class RawExtension extends Extension {

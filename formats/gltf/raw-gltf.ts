@@ -63,7 +63,10 @@ export interface RawBufferView {
   byteOffset?: number;
   byteLength?: number;
   byteStride?: number;
-  extensions?: Record<string, { buffer?: number; byteOffset?: number; byteLength?: number; count?: number; byteStride?: number }>;
+  extensions?: Record<
+    string,
+    { buffer?: number; byteOffset?: number; byteLength?: number; count?: number; byteStride?: number }
+  >;
 }
 
 export const COMPONENT_BYTES: Readonly<Record<number, number>> = {

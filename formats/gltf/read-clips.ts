@@ -13,7 +13,13 @@ export function readClips(document: Document, nodes: Node[], log: RepairLog): Cl
     animations.map((animation) => animation.getName()),
     'clip',
     (index, before, after) =>
-      log.repair('clip-name', `animation ${index}`, before ? `A second clip named "${before}" is called "${after}".` : `It has no name and is called "${after}".`),
+      log.repair(
+        'clip-name',
+        `animation ${index}`,
+        before
+          ? `A second clip named "${before}" is called "${after}".`
+          : `It has no name and is called "${after}".`,
+      ),
   );
   const clips: Clip[] = [];
   animations.forEach((animation, index) => {
@@ -23,7 +29,12 @@ export function readClips(document: Document, nodes: Node[], log: RepairLog): Cl
   return clips;
 }
 
-function readClip(animation: Animation, name: string, nodeIndex: Map<Node, number>, log: RepairLog): Clip | null {
+function readClip(
+  animation: Animation,
+  name: string,
+  nodeIndex: Map<Node, number>,
+  log: RepairLog,
+): Clip | null {
   const where = `clip "${name}"`;
   const tracks: Track[] = [];
   for (const channel of animation.listChannels()) {
@@ -37,7 +48,8 @@ function readClip(animation: Animation, name: string, nodeIndex: Map<Node, numbe
   const duration = tracks.reduce((most, track) => Math.max(most, track.times[track.times.length - 1]!), 0);
   if (duration === 0) log.note('still-clip', where, 'It has no length: a still pose.');
   const start = tracks.reduce((least, track) => Math.min(least, track.times[0]!), Number.POSITIVE_INFINITY);
-  if (start > 0.5) log.note('late-clip', where, `Its first key is at ${start.toFixed(2)} s; until then it holds still.`);
+  if (start > 0.5)
+    log.note('late-clip', where, `Its first key is at ${start.toFixed(2)} s; until then it holds still.`);
   return { name, duration, tracks };
 }
 
@@ -81,14 +93,20 @@ function readKeys(
   const values = readAccessor(output);
   const row = sampler.getInterpolation() === 'CUBICSPLINE' ? 3 * width : width;
   const count = Math.min(times.length, Math.floor(values.length / row));
-  if (count < times.length) log.repair('short-track', where, `${times.length} times, values for ${count}: the rest is dropped.`);
+  if (count < times.length)
+    log.repair('short-track', where, `${times.length} times, values for ${count}: the rest is dropped.`);
   const isFinite = (key: number): boolean => {
     if (!Number.isFinite(times[key]!)) return false;
     for (let i = key * row; i < (key + 1) * row; i++) if (!Number.isFinite(values[i]!)) return false;
     return true;
   };
   const finite = Array.from({ length: count }, (_, key) => key).filter(isFinite);
-  if (finite.length < count) log.repair('not-a-number', where, `${count - finite.length} of ${count} keys are not numbers and are dropped.`);
+  if (finite.length < count)
+    log.repair(
+      'not-a-number',
+      where,
+      `${count - finite.length} of ${count} keys are not numbers and are dropped.`,
+    );
   const isRising = finite.every((key, i) => i === 0 || times[key]! >= times[finite[i - 1]!]!);
   if (!isRising) {
     log.repair('unsorted-keys', where, 'Its keys run backwards in time and are sorted.');
@@ -101,7 +119,11 @@ function readKeys(
     else kept.push(key);
   }
   if (kept.length < finite.length && finite.length > 1) {
-    log.repair('doubled-keys', where, `${finite.length - kept.length} keys share their time with another and are dropped.`);
+    log.repair(
+      'doubled-keys',
+      where,
+      `${finite.length - kept.length} keys share their time with another and are dropped.`,
+    );
   }
   if (kept.length === 0) return null;
   const outValues = new Float32Array(kept.length * row);

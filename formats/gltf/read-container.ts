@@ -33,7 +33,11 @@ export function readContainer(file: SourceFile): Container {
 }
 
 function readBinary({ bytes, name }: SourceFile): Container {
-  const fail = (where: string, found: string, code: 'truncated' | 'damaged-container' = 'truncated'): never => {
+  const fail = (
+    where: string,
+    found: string,
+    code: 'truncated' | 'damaged-container' = 'truncated',
+  ): never => {
     throw new IntakeError(code, name, where, found, 'Copy or export the file again.');
   };
   if (bytes.length < 20) fail('header', `The file ends after ${bytes.length} bytes.`);

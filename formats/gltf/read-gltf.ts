@@ -29,13 +29,28 @@ export interface ReadGltf {
  * @param main - The .glb or .gltf. @param others - Files that a .gltf refers to, matched by name.
  * @throws {IntakeError} for anything that keeps the character from being used.
  */
-export async function readGltf(main: SourceFile, others: readonly SourceFile[], limits: ReadLimits): Promise<ReadGltf> {
+export async function readGltf(
+  main: SourceFile,
+  others: readonly SourceFile[],
+  limits: ReadLimits,
+): Promise<ReadGltf> {
   const { json, binary } = readContainer(main);
   const log = new RepairLog();
   const buffers = gatherBuffers(json, binary, main.name, others);
-  checkRawGltf(json, main.name, buffers.map((bytes) => bytes.length), limits);
+  checkRawGltf(
+    json,
+    main.name,
+    buffers.map((bytes) => bytes.length),
+    limits,
+  );
   if (!json.meshes?.length) {
-    throw new IntakeError('no-geometry', main.name, '', 'There is no mesh in the file.', 'Export the meshes too.');
+    throw new IntakeError(
+      'no-geometry',
+      main.name,
+      '',
+      'There is no mesh in the file.',
+      'Export the meshes too.',
+    );
   }
   const document = await readDocument(json, buffers, main.name, others);
   noteDecoded(json, log);
@@ -44,12 +59,22 @@ export async function readGltf(main: SourceFile, others: readonly SourceFile[], 
     nodes.map((node) => node.getName()),
     'node',
     (_index, before, after) =>
-      log.repair('node-name', `node "${after}"`, before ? `A second node named "${before}" is called "${after}".` : 'It had no name.'),
+      log.repair(
+        'node-name',
+        `node "${after}"`,
+        before ? `A second node named "${before}" is called "${after}".` : 'It had no name.',
+      ),
   );
   const skins = readSkins(document, nodes, main.name, log);
   const sections = readSections({ document, nodes, nodeNames, skins, file: main.name, limits, log });
   if (!sections.some((section) => section.triangles.length > 0)) {
-    throw new IntakeError('no-geometry', main.name, '', 'No mesh of the file has triangles or stands on a node.', 'Export the meshes as triangles.');
+    throw new IntakeError(
+      'no-geometry',
+      main.name,
+      '',
+      'No mesh of the file has triangles or stands on a node.',
+      'Export the meshes as triangles.',
+    );
   }
   const character: Character = {
     name: main.name.replace(/\.[^.]+$/, ''),
@@ -62,14 +87,27 @@ export async function readGltf(main: SourceFile, others: readonly SourceFile[], 
 }
 
 /** The bytes of each buffer: the binary chunk, a data URI, or a file that came along. */
-function gatherBuffers(json: RawGltf, binary: Uint8Array | null, file: string, others: readonly SourceFile[]): Uint8Array[] {
+function gatherBuffers(
+  json: RawGltf,
+  binary: Uint8Array | null,
+  file: string,
+  others: readonly SourceFile[],
+): Uint8Array[] {
   return (Array.isArray(json.buffers) ? json.buffers : []).map((buffer, index) => {
     const uri: unknown = buffer?.uri;
     if (uri === undefined) {
-      const isFallback = Object.keys(buffer?.extensions ?? {}).some((name) => name.endsWith('meshopt_compression'));
+      const isFallback = Object.keys(buffer?.extensions ?? {}).some((name) =>
+        name.endsWith('meshopt_compression'),
+      );
       if (isFallback) return new Uint8Array(0);
       if (binary && index === 0) return binary;
-      throw new IntakeError('missing-file', file, `buffer ${index}`, 'It has no bytes in the file.', 'Export the file again.');
+      throw new IntakeError(
+        'missing-file',
+        file,
+        `buffer ${index}`,
+        'It has no bytes in the file.',
+        'Export the file again.',
+      );
     }
     return resolveUri(String(uri), `buffer ${index}`, file, others);
   });
@@ -82,13 +120,25 @@ function resolveUri(uri: string, where: string, file: string, others: readonly S
       const text = data[1] ? atob(data[2]!) : decodeURIComponent(data[2]!);
       return Uint8Array.from(text, (letter) => letter.charCodeAt(0));
     } catch {
-      throw new IntakeError('damaged-container', file, where, 'Its embedded data is not valid base64.', 'Export the file again.');
+      throw new IntakeError(
+        'damaged-container',
+        file,
+        where,
+        'Its embedded data is not valid base64.',
+        'Export the file again.',
+      );
     }
   }
   const wanted = baseName(decodeSafely(uri));
   const found = others.find((other) => baseName(other.name) === wanted);
   if (!found) {
-    throw new IntakeError('missing-file', file, where, `It needs "${wanted}", which did not come along.`, 'Drop the .gltf together with all its files.');
+    throw new IntakeError(
+      'missing-file',
+      file,
+      where,
+      `It needs "${wanted}", which did not come along.`,
+      'Drop the .gltf together with all its files.',
+    );
   }
   return found.bytes;
 }
@@ -105,7 +155,12 @@ function baseName(path: string): string {
   return path.split(/[/\\]/).pop()!;
 }
 
-async function readDocument(json: RawGltf, buffers: Uint8Array[], file: string, others: readonly SourceFile[]): Promise<Document> {
+async function readDocument(
+  json: RawGltf,
+  buffers: Uint8Array[],
+  file: string,
+  others: readonly SourceFile[],
+): Promise<Document> {
   const io = await getGltfIo();
   // Our buffers get names of our own, so that no address in the file is ever followed.
   const copy = structuredClone(json);
@@ -116,8 +171,12 @@ async function readDocument(json: RawGltf, buffers: Uint8Array[], file: string, 
   });
   copy.images?.forEach((image, index) => {
     if (image.uri === undefined) return;
-    const found = image.uri.startsWith('data:') ? null : others.find((other) => baseName(other.name) === baseName(decodeSafely(image.uri!)));
-    const bytes = image.uri.startsWith('data:') ? resolveUri(image.uri, `image ${index}`, file, others) : found?.bytes;
+    const found = image.uri.startsWith('data:')
+      ? null
+      : others.find((other) => baseName(other.name) === baseName(decodeSafely(image.uri!)));
+    const bytes = image.uri.startsWith('data:')
+      ? resolveUri(image.uri, `image ${index}`, file, others)
+      : found?.bytes;
     image.uri = `image-${index}.png`;
     resources[image.uri] = (bytes ?? new Uint8Array(0)) as Uint8Array<ArrayBuffer>;
   });
@@ -126,7 +185,13 @@ async function readDocument(json: RawGltf, buffers: Uint8Array[], file: string, 
     document.setLogger(new Logger(Logger.Verbosity.SILENT));
     return document;
   } catch (error) {
-    throw new IntakeError('unreadable', file, '', `It could not be unpacked (${error instanceof Error ? error.message : String(error)}).`, 'Export the file again without compression.');
+    throw new IntakeError(
+      'unreadable',
+      file,
+      '',
+      `It could not be unpacked (${error instanceof Error ? error.message : String(error)}).`,
+      'Export the file again without compression.',
+    );
   }
 }
 
@@ -139,26 +204,44 @@ function noteDecoded(json: RawGltf, log: RepairLog): void {
 
 function readSkins(document: Document, nodes: Node[], file: string, log: RepairLog): Skin[] {
   const nodeIndex = new Map(nodes.map((node, index) => [node, index]));
-  return document.getRoot().listSkins().map((skin, index) => {
-    const joints = skin.listJoints();
-    const where = `skin ${index} "${skin.getName()}"`;
-    const accessor = skin.getInverseBindMatrices();
-    const inverseBinds = new Float32Array(16 * joints.length);
-    if (accessor) inverseBinds.set(readAccessor(accessor).subarray(0, inverseBinds.length));
-    else for (let j = 0; j < joints.length; j++) for (let k = 0; k < 16; k += 5) inverseBinds[16 * j + k] = 1;
-    const bad = inverseBinds.findIndex((value) => !Number.isFinite(value));
-    if (bad >= 0) {
-      const joint = joints[Math.floor(bad / 16)]!.getName();
-      throw new IntakeError('not-a-number', file, `${where}, joint "${joint}"`, 'Its inverse bind matrix is not a number.', 'Bind the skin again and export.');
-    }
-    const scratch = new Float64Array(16);
-    joints.forEach((joint, j) => {
-      if (!invertAffine(scratch, 0, inverseBinds, 16 * j)) {
-        log.note('flat-joint', `${where}, joint "${joint.getName()}"`, 'Its bind matrix is flat; its bind pose follows its parent.');
+  return document
+    .getRoot()
+    .listSkins()
+    .map((skin, index) => {
+      const joints = skin.listJoints();
+      const where = `skin ${index} "${skin.getName()}"`;
+      const accessor = skin.getInverseBindMatrices();
+      const inverseBinds = new Float32Array(16 * joints.length);
+      if (accessor) inverseBinds.set(readAccessor(accessor).subarray(0, inverseBinds.length));
+      else
+        for (let j = 0; j < joints.length; j++) for (let k = 0; k < 16; k += 5) inverseBinds[16 * j + k] = 1;
+      const bad = inverseBinds.findIndex((value) => !Number.isFinite(value));
+      if (bad >= 0) {
+        const joint = joints[Math.floor(bad / 16)]!.getName();
+        throw new IntakeError(
+          'not-a-number',
+          file,
+          `${where}, joint "${joint}"`,
+          'Its inverse bind matrix is not a number.',
+          'Bind the skin again and export.',
+        );
       }
+      const scratch = new Float64Array(16);
+      joints.forEach((joint, j) => {
+        if (!invertAffine(scratch, 0, inverseBinds, 16 * j)) {
+          log.note(
+            'flat-joint',
+            `${where}, joint "${joint.getName()}"`,
+            'Its bind matrix is flat; its bind pose follows its parent.',
+          );
+        }
+      });
+      return {
+        name: skin.getName(),
+        joints: Uint32Array.from(joints, (joint) => nodeIndex.get(joint)!),
+        inverseBinds,
+      };
     });
-    return { name: skin.getName(), joints: Uint32Array.from(joints, (joint) => nodeIndex.get(joint)!), inverseBinds };
-  });
 }
 
 function readSkeleton(nodes: Node[], names: string[], json: RawGltf, log: RepairLog): Skeleton {
@@ -178,7 +261,8 @@ function readSkeleton(nodes: Node[], names: string[], json: RawGltf, log: Repair
     skeleton.scales.set(node.getScale(), 3 * i);
     const rotation = node.getRotation();
     const length = Math.hypot(...rotation);
-    if (Math.abs(length - 1) > 1e-3) log.repair('rotation', `node "${names[i]}"`, 'Its rotation was not of unit length.');
+    if (Math.abs(length - 1) > 1e-3)
+      log.repair('rotation', `node "${names[i]}"`, 'Its rotation was not of unit length.');
     skeleton.rotations.set(length > 0 ? rotation.map((value) => value / length) : [0, 0, 0, 1], 4 * i);
   });
   if (json.nodes?.some((node) => node.matrix && isSheared(node.matrix))) {
@@ -191,5 +275,9 @@ function isSheared(m: number[]): boolean {
   const columns = [m.slice(0, 3), m.slice(4, 7), m.slice(8, 11)];
   const cosine = (a: number[], b: number[]): number =>
     (a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!) / (Math.hypot(...a) * Math.hypot(...b) || 1);
-  return [[0, 1], [0, 2], [1, 2]].some(([p, q]) => Math.abs(cosine(columns[p!]!, columns[q!]!)) > 1e-3);
+  return [
+    [0, 1],
+    [0, 2],
+    [1, 2],
+  ].some(([p, q]) => Math.abs(cosine(columns[p!]!, columns[q!]!)) > 1e-3);
 }

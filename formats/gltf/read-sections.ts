@@ -36,7 +36,13 @@ export function readSections(context: SectionContext): Section[] {
       }
       vertices += primitive.getAttribute('POSITION')!.getCount();
       if (vertices > limits.vertices) {
-        throw new IntakeError('too-large', file, where, `More than ${limits.vertices.toLocaleString('en')} vertices.`, 'Reduce the meshes before bringing them in.');
+        throw new IntakeError(
+          'too-large',
+          file,
+          where,
+          `More than ${limits.vertices.toLocaleString('en')} vertices.`,
+          'Reduce the meshes before bringing them in.',
+        );
       }
       sections.push(readSection(context, node, nodeIndex, mesh, meshIndex, primitive, primitiveIndex, where));
     });
@@ -62,7 +68,8 @@ function readSection(
   const triangles = readTriangles(primitive, vertexCount, file, where);
   const gltfSkin = node.getSkin();
   const isSkinned = gltfSkin !== null && primitive.getAttribute('JOINTS_0') !== null;
-  if (gltfSkin && !isSkinned) log.note('no-joints', where, 'It has a skin but no weights, and rides on its node.');
+  if (gltfSkin && !isSkinned)
+    log.note('no-joints', where, 'It has a skin but no weights, and rides on its node.');
   let skin = gltfSkin ? document.getRoot().listSkins().indexOf(gltfSkin) : -1;
   let weights: Pick<Section, 'influences' | 'jointIndices' | 'jointWeights'>;
   if (isSkinned) {
@@ -109,7 +116,13 @@ function readSection(
 function checkFinite(positions: Float32Array, file: string, where: string): void {
   const bad = positions.findIndex((value) => !Number.isFinite(value));
   if (bad >= 0) {
-    throw new IntakeError('not-a-number', file, `${where}, vertex ${Math.floor(bad / 3)}`, 'Its position is not a number.', 'Delete or repair that vertex and export again.');
+    throw new IntakeError(
+      'not-a-number',
+      file,
+      `${where}, vertex ${Math.floor(bad / 3)}`,
+      'Its position is not a number.',
+      'Delete or repair that vertex and export again.',
+    );
   }
 }
 
@@ -121,7 +134,13 @@ function readTriangles(primitive: Primitive, vertexCount: number, file: string, 
     : Uint32Array.from({ length: vertexCount }, (_, index) => index);
   const beyond = indices.findIndex((index) => index >= vertexCount);
   if (beyond >= 0) {
-    throw new IntakeError('index-out-of-range', file, `${where}, index ${beyond}`, `It is ${indices[beyond]}; there are ${vertexCount} vertices.`, 'Export the mesh again.');
+    throw new IntakeError(
+      'index-out-of-range',
+      file,
+      `${where}, index ${beyond}`,
+      `It is ${indices[beyond]}; there are ${vertexCount} vertices.`,
+      'Export the mesh again.',
+    );
   }
   const mode = primitive.getMode();
   if (mode === Primitive.Mode.TRIANGLES) return indices.slice(0, indices.length - (indices.length % 3));
@@ -144,7 +163,13 @@ function readNormals(
   const accessor = primitive.getAttribute('NORMAL');
   const normals = accessor ? readAccessor(accessor) : null;
   if (normals?.every(Number.isFinite)) return normals;
-  log.repair('normals', where, normals ? 'Its normals held bad numbers and were made anew.' : 'It has no normals; smooth ones were made.');
+  log.repair(
+    'normals',
+    where,
+    normals
+      ? 'Its normals held bad numbers and were made anew.'
+      : 'It has no normals; smooth ones were made.',
+  );
   const { pointCount, pointOfVertex } = weldPoints(positions);
   const points = new Float32Array(3 * pointCount);
   pointOfVertex.forEach((point, vertex) => {
@@ -169,7 +194,8 @@ function readColors(primitive: Primitive): Float32Array | null {
   const width = accessor.getElementSize();
   if (width === 3) return values;
   const colors = new Float32Array(3 * accessor.getCount());
-  for (let i = 0; i < accessor.getCount(); i++) for (let k = 0; k < 3; k++) colors[3 * i + k] = values[width * i + k]!;
+  for (let i = 0; i < accessor.getCount(); i++)
+    for (let k = 0; k < 3; k++) colors[3 * i + k] = values[width * i + k]!;
   return colors;
 }
 
@@ -180,7 +206,9 @@ function addRigidSkin(skins: Skin[], node: number, name: string): number {
   return skins.length - 1;
 }
 
-function rideOnFirstJoint(vertexCount: number): Pick<Section, 'influences' | 'jointIndices' | 'jointWeights'> {
+function rideOnFirstJoint(
+  vertexCount: number,
+): Pick<Section, 'influences' | 'jointIndices' | 'jointWeights'> {
   const jointWeights = new Float32Array(4 * vertexCount);
   for (let v = 0; v < vertexCount; v++) jointWeights[4 * v] = 1;
   return { influences: 4, jointIndices: new Uint16Array(4 * vertexCount), jointWeights };

@@ -49,10 +49,26 @@ export function readWeights(
     }
     writeRow(row.slice(0, influences), influences * v, jointIndices, jointWeights, counts);
   }
-  if (used.length > 2) log.repair('influences', where, `Up to ${4 * used.length} influences a vertex; the largest 8 are kept.`);
-  if (counts.renormalised > 0) log.repair('weight-sum', where, `The weights of ${counts.renormalised} vertices did not sum to one and were scaled.`);
-  if (counts.empty > 0) log.repair('no-weights', where, `${counts.empty} vertices had no weights and follow the skin's first joint.`);
-  if (counts.broken > 0) log.repair('bad-weights', where, `${counts.broken} weights were negative or not numbers and count as zero.`);
+  if (used.length > 2)
+    log.repair('influences', where, `Up to ${4 * used.length} influences a vertex; the largest 8 are kept.`);
+  if (counts.renormalised > 0)
+    log.repair(
+      'weight-sum',
+      where,
+      `The weights of ${counts.renormalised} vertices did not sum to one and were scaled.`,
+    );
+  if (counts.empty > 0)
+    log.repair(
+      'no-weights',
+      where,
+      `${counts.empty} vertices had no weights and follow the skin's first joint.`,
+    );
+  if (counts.broken > 0)
+    log.repair(
+      'bad-weights',
+      where,
+      `${counts.broken} weights were negative or not numbers and count as zero.`,
+    );
   return { influences, jointIndices, jointWeights };
 }
 

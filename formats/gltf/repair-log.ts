@@ -26,7 +26,8 @@ export function makeNamesUnique(
   return names.map((name, index) => {
     const base = name.trim() === '' ? `${fallback} ${index}` : name;
     let unique = base;
-    for (let n = 2; used.has(unique) || (unique !== name && taken.has(unique)); n++) unique = `${base} (${n})`;
+    for (let n = 2; used.has(unique) || (unique !== name && taken.has(unique)); n++)
+      unique = `${base} (${n})`;
     used.add(unique);
     if (unique !== name) onChange(index, name, unique);
     return unique;

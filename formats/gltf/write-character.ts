@@ -25,7 +25,9 @@ export function writeCharacter(character: Character): Document {
 
 function writeNodes(document: Document, { skeleton }: Character): Node[] {
   return skeleton.names.map((name, i) => {
-    const row = (array: Float64Array, width: number): number[] => [...array.subarray(width * i, width * (i + 1))];
+    const row = (array: Float64Array, width: number): number[] => [
+      ...array.subarray(width * i, width * (i + 1)),
+    ];
     return document
       .createNode(name)
       .setTranslation(row(skeleton.translations, 3) as [number, number, number])
@@ -70,14 +72,20 @@ function writeMeshes(document: Document, buffer: Buffer, character: Character, n
   });
 }
 
-function writePrimitive(document: Document, buffer: Buffer, section: Section): ReturnType<Document['createPrimitive']> {
+function writePrimitive(
+  document: Document,
+  buffer: Buffer,
+  section: Section,
+): ReturnType<Document['createPrimitive']> {
   const primitive = document
     .createPrimitive()
     .setIndices(createAccessor(document, buffer, 'SCALAR', section.triangles))
     .setAttribute('POSITION', createAccessor(document, buffer, 'VEC3', section.positions))
     .setAttribute('NORMAL', createAccessor(document, buffer, 'VEC3', section.normals));
-  if (section.uvs) primitive.setAttribute('TEXCOORD_0', createAccessor(document, buffer, 'VEC2', section.uvs));
-  if (section.colors) primitive.setAttribute('COLOR_0', createAccessor(document, buffer, 'VEC3', section.colors));
+  if (section.uvs)
+    primitive.setAttribute('TEXCOORD_0', createAccessor(document, buffer, 'VEC2', section.uvs));
+  if (section.colors)
+    primitive.setAttribute('COLOR_0', createAccessor(document, buffer, 'VEC3', section.colors));
   if (!section.isRigid) writeWeights(document, buffer, primitive, section);
   for (const morph of section.morphs) {
     const target = document
@@ -127,9 +135,15 @@ export function writeClips(document: Document, buffer: Buffer, character: Charac
         .setInterpolation(track.interpolation)
         .setInput(input)
         .setOutput(createAccessor(document, buffer, pathType(track), track.values));
-      animation.addSampler(sampler).addChannel(
-        document.createAnimationChannel().setTargetNode(nodes[track.node]!).setTargetPath(track.path).setSampler(sampler),
-      );
+      animation
+        .addSampler(sampler)
+        .addChannel(
+          document
+            .createAnimationChannel()
+            .setTargetNode(nodes[track.node]!)
+            .setTargetPath(track.path)
+            .setSampler(sampler),
+        );
     }
   }
 }
@@ -144,5 +158,9 @@ function createAccessor(
   type: 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4' | 'MAT4',
   array: Float32Array | Uint32Array | Uint16Array,
 ): Accessor {
-  return document.createAccessor().setBuffer(buffer).setType(type).setArray(array.slice() as Float32Array<ArrayBuffer>);
+  return document
+    .createAccessor()
+    .setBuffer(buffer)
+    .setType(type)
+    .setArray(array.slice() as Float32Array<ArrayBuffer>);
 }

@@ -31,7 +31,13 @@ export function readObj(file: SourceFile, limits: ReadLimits): { character: Char
     .filter((piece) => piece.corners.length > 0)
     .map((piece, index) => toSection(piece, index, places, uvs));
   if (sections.length === 0) {
-    throw new IntakeError('no-geometry', file.name, '', 'There is no face in the file.', 'Export the mesh with its faces.');
+    throw new IntakeError(
+      'no-geometry',
+      file.name,
+      '',
+      'There is no face in the file.',
+      'Export the mesh with its faces.',
+    );
   }
   const character: Character = {
     name: file.name.replace(/\.[^.]+$/, ''),
@@ -49,19 +55,29 @@ export function readObj(file: SourceFile, limits: ReadLimits): { character: Char
   return { character, log };
 }
 
-function parse(file: SourceFile, limits: ReadLimits, places: number[], uvs: number[], log: RepairLog): Piece[] {
+function parse(
+  file: SourceFile,
+  limits: ReadLimits,
+  places: number[],
+  uvs: number[],
+  log: RepairLog,
+): Piece[] {
   const pieces: Piece[] = [];
   let object = '';
   let material = '';
   let piece: Piece | null = null;
   let polygons = 0;
   const leftOut = new Set<string>();
-  const lines = new TextDecoder().decode(file.bytes).replace(/\\\r?\n/g, ' ').split(/\r?\n/);
+  const lines = new TextDecoder()
+    .decode(file.bytes)
+    .replace(/\\\r?\n/g, ' ')
+    .split(/\r?\n/);
   lines.forEach((line, index) => {
     const [keyword, ...words] = line.trim().split(/\s+/);
     const where = `line ${index + 1}`;
     if (keyword === 'v') places.push(...readNumbers(words, 3, file.name, where));
-    else if (keyword === 'vt') uvs.push(...readNumbers(words.length === 1 ? [...words, '0'] : words, 2, file.name, where));
+    else if (keyword === 'vt')
+      uvs.push(...readNumbers(words.length === 1 ? [...words, '0'] : words, 2, file.name, where));
     else if (keyword === 'o' || keyword === 'g') object = words.join(' ');
     else if (keyword === 'usemtl') material = words.join(' ');
     else if (keyword === 'f') {
@@ -73,29 +89,58 @@ function parse(file: SourceFile, limits: ReadLimits, places: number[], uvs: numb
       addFace(piece, words, places.length / 3, uvs.length / 2, file.name, where);
     } else if (keyword && /^(p|l|curv2?|surf|cstype)$/.test(keyword)) leftOut.add(keyword);
     if (places.length > 3 * limits.vertices) {
-      throw new IntakeError('too-large', file.name, where, `More than ${limits.vertices.toLocaleString('en')} vertices.`, 'Reduce the mesh first.');
+      throw new IntakeError(
+        'too-large',
+        file.name,
+        where,
+        `More than ${limits.vertices.toLocaleString('en')} vertices.`,
+        'Reduce the mesh first.',
+      );
     }
   });
   if (polygons > 0) log.decoded.add(`${polygons.toLocaleString('en')} polygons cut into triangles`);
-  if (leftOut.size > 0) log.note('not-triangles', '', `Points, lines or curves (${[...leftOut].join(', ')}) are left out.`);
+  if (leftOut.size > 0)
+    log.note('not-triangles', '', `Points, lines or curves (${[...leftOut].join(', ')}) are left out.`);
   return pieces;
 }
 
 function readNumbers(words: string[], count: number, file: string, where: string): number[] {
   const numbers = words.slice(0, count).map(Number);
   if (numbers.length < count || !numbers.every(Number.isFinite)) {
-    throw new IntakeError('bad-syntax', file, where, `"${words.join(' ')}" is not ${count} numbers.`, 'Repair that line or export again.');
+    throw new IntakeError(
+      'bad-syntax',
+      file,
+      where,
+      `"${words.join(' ')}" is not ${count} numbers.`,
+      'Repair that line or export again.',
+    );
   }
   return numbers;
 }
 
-function addFace(piece: Piece, words: string[], placeCount: number, uvCount: number, file: string, where: string): void {
+function addFace(
+  piece: Piece,
+  words: string[],
+  placeCount: number,
+  uvCount: number,
+  file: string,
+  where: string,
+): void {
   if (words.length < 3) {
-    throw new IntakeError('bad-syntax', file, where, `A face of ${words.length} corners.`, 'Repair that line or export again.');
+    throw new IntakeError(
+      'bad-syntax',
+      file,
+      where,
+      `A face of ${words.length} corners.`,
+      'Repair that line or export again.',
+    );
   }
   const corners = words.map((word) => {
     const [v, vt] = word.split('/');
-    return [resolveIndex(v, placeCount, file, where), vt ? resolveIndex(vt, uvCount, file, where) : -1] as const;
+    return [
+      resolveIndex(v, placeCount, file, where),
+      vt ? resolveIndex(vt, uvCount, file, where) : -1,
+    ] as const;
   });
   for (let i = 2; i < corners.length; i++) {
     piece.corners.push(...corners[0]!, ...corners[i - 1]!, ...corners[i]!);
@@ -107,7 +152,13 @@ function resolveIndex(word: string | undefined, count: number, file: string, whe
   const number = Number(word);
   const index = number < 0 ? count + number : number - 1;
   if (!Number.isInteger(number) || index < 0 || index >= count) {
-    throw new IntakeError('index-out-of-range', file, where, `Corner "${word}" does not exist; ${count} are defined so far.`, 'Export the file again.');
+    throw new IntakeError(
+      'index-out-of-range',
+      file,
+      where,
+      `Corner "${word}" does not exist; ${count} are defined so far.`,
+      'Export the file again.',
+    );
   }
   return index;
 }

@@ -38,7 +38,11 @@ export function renderThumbnail(character: Character, options: ThumbnailOptions)
     const normals = computeVertexNormals(positions, section.triangles, new Float32Array(positions.length));
     return { section, positions, normals };
   });
-  const place = frame(sections.map(({ positions }) => positions), width, height);
+  const place = frame(
+    sections.map(({ positions }) => positions),
+    width,
+    height,
+  );
   const color = new Float32Array(3 * width * height).fill(-1);
   const depth = new Float32Array(width * height).fill(Number.NEGATIVE_INFINITY);
   for (const { section, positions, normals } of sections) {
@@ -61,13 +65,18 @@ function rotate(positions: Float32Array, m: number[]): Float32Array {
   const out = new Float32Array(positions.length);
   for (let i = 0; i < positions.length; i += 3) {
     for (let r = 0; r < 3; r++) {
-      out[i + r] = m[3 * r]! * positions[i]! + m[3 * r + 1]! * positions[i + 1]! + m[3 * r + 2]! * positions[i + 2]!;
+      out[i + r] =
+        m[3 * r]! * positions[i]! + m[3 * r + 1]! * positions[i + 1]! + m[3 * r + 2]! * positions[i + 2]!;
     }
   }
   return out;
 }
 
-function frame(lists: Float32Array[], width: number, height: number): { scale: number; x: number; y: number } {
+function frame(
+  lists: Float32Array[],
+  width: number,
+  height: number,
+): { scale: number; x: number; y: number } {
   const low = [Infinity, Infinity];
   const high = [-Infinity, -Infinity];
   for (const positions of lists) {
@@ -80,7 +89,11 @@ function frame(lists: Float32Array[], width: number, height: number): { scale: n
   }
   const extent = [high[0]! - low[0]!, high[1]! - low[1]!];
   const scale = 0.9 * Math.min(width / Math.max(extent[0]!, 1e-6), height / Math.max(extent[1]!, 1e-6));
-  return { scale, x: width / 2 - (scale * (low[0]! + high[0]!)) / 2, y: height / 2 + (scale * (low[1]! + high[1]!)) / 2 };
+  return {
+    scale,
+    x: width / 2 - (scale * (low[0]! + high[0]!)) / 2,
+    y: height / 2 + (scale * (low[1]! + high[1]!)) / 2,
+  };
 }
 
 function toTriangle(
@@ -110,7 +123,13 @@ function toTriangle(
   return { corners, shade };
 }
 
-function drawTriangle({ corners: p, shade }: Triangle, color: Float32Array, depth: Float32Array, width: number, height: number): void {
+function drawTriangle(
+  { corners: p, shade }: Triangle,
+  color: Float32Array,
+  depth: Float32Array,
+  width: number,
+  height: number,
+): void {
   const [ax, ay, bx, by, cx, cy] = [p[0]!, p[1]!, p[3]!, p[4]!, p[6]!, p[7]!];
   const area = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
   if (area === 0) return;
@@ -128,12 +147,18 @@ function drawTriangle({ corners: p, shade }: Triangle, color: Float32Array, dept
       const at = y * width + x;
       if (z <= depth[at]!) continue;
       depth[at] = z;
-      for (let c = 0; c < 3; c++) color[3 * at + c] = wa * shade[c]! + wb * shade[3 + c]! + wc * shade[6 + c]!;
+      for (let c = 0; c < 3; c++)
+        color[3 * at + c] = wa * shade[c]! + wb * shade[3 + c]! + wc * shade[6 + c]!;
     }
   }
 }
 
-function encode(color: Float32Array, background: readonly number[], width: number, height: number): Uint8Array {
+function encode(
+  color: Float32Array,
+  background: readonly number[],
+  width: number,
+  height: number,
+): Uint8Array {
   const png = new PNG({ width, height });
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
@@ -141,7 +166,8 @@ function encode(color: Float32Array, background: readonly number[], width: numbe
         let sum = 0;
         for (let sy = 0; sy < OVERSAMPLING; sy++) {
           for (let sx = 0; sx < OVERSAMPLING; sx++) {
-            const linear = color[3 * ((y * OVERSAMPLING + sy) * width * OVERSAMPLING + x * OVERSAMPLING + sx) + c]!;
+            const linear =
+              color[3 * ((y * OVERSAMPLING + sy) * width * OVERSAMPLING + x * OVERSAMPLING + sx) + c]!;
             sum += linear < 0 ? background[c]! : 255 * toSrgb(linear);
           }
         }

@@ -14,18 +14,31 @@ import { listNodesInOrder } from '../gltf/node-order.ts';
 import type { RawGltf } from '../gltf/raw-gltf.ts';
 import { readAccessor } from '../gltf/read-accessor.ts';
 import { IntakeError } from '../intake-error.ts';
-import { CLOTH_EXTENSION, CLOTH_SPEC_VERSION, type ClothExtension, type ShippedBody } from './cloth-extension.ts';
+import {
+  CLOTH_EXTENSION,
+  CLOTH_SPEC_VERSION,
+  type ClothExtension,
+  type ShippedBody,
+} from './cloth-extension.ts';
 
 /**
  * The authored document in a shipped file, or null when there is none.
  * @throws {IntakeError} for cloth data of an unknown version, or that refers to what is not there.
  */
-export function readShipment(character: Character, document: Document, json: RawGltf, file: string): AuthoredDocument | null {
+export function readShipment(
+  character: Character,
+  document: Document,
+  json: RawGltf,
+  file: string,
+): AuthoredDocument | null {
   const raw = json.extensions?.[CLOTH_EXTENSION] as ClothExtension | undefined;
   if (!raw) return null;
   checkShape(raw, file);
   const ordered = listNodesInOrder(document);
-  const orderOfFileNode = document.getRoot().listNodes().map((node) => ordered.indexOf(node));
+  const orderOfFileNode = document
+    .getRoot()
+    .listNodes()
+    .map((node) => ordered.indexOf(node));
   const authored = createDocument();
   const add = authored.records;
   const fabricIds = raw.fabrics.map((fabric, i) => {
@@ -38,7 +51,13 @@ export function readShipment(character: Character, document: Document, json: Raw
     add.set(bodySetId, { type: 'bodySet', id: bodySetId, name: String(set.name) });
     set.bodies.forEach((body, i) => {
       const id = `body-${s}-${String(i).padStart(4, '0')}` as RecordId;
-      const shape = readBody(body, character, orderOfFileNode, `${CLOTH_EXTENSION}, set "${set.name}", body ${i}`, file);
+      const shape = readBody(
+        body,
+        character,
+        orderOfFileNode,
+        `${CLOTH_EXTENSION}, set "${set.name}", body ${i}`,
+        file,
+      );
       const jointName = character.skeleton.names[shape.node]!;
       add.set(id, { type: 'body', id, bodySetId, name: jointName, jointName, shape });
     });
@@ -47,21 +66,48 @@ export function readShipment(character: Character, document: Document, json: Raw
   raw.garments.forEach((garment, g) => {
     const where = `${CLOTH_EXTENSION}, garment "${garment.name}"`;
     const node = orderOfFileNode[garment.node];
-    const sectionIndex = character.sections.findIndex((section) => section.node === node && section.primitiveIndex === garment.primitive);
+    const sectionIndex = character.sections.findIndex(
+      (section) => section.node === node && section.primitiveIndex === garment.primitive,
+    );
     const [fabricId, bodySetId] = [fabricIds[garment.fabric], setIds[garment.bodySet]];
     if (sectionIndex < 0 || !fabricId || !bodySetId) {
-      throw new IntakeError('bad-reference', file, where, 'Its section, fabric or body set is not in the file.', 'Ship the file again.');
+      throw new IntakeError(
+        'bad-reference',
+        file,
+        where,
+        'Its section, fabric or body set is not in the file.',
+        'Ship the file again.',
+      );
     }
     const section = character.sections[sectionIndex]!;
     const id = `garment-${g}` as RecordId;
-    add.set(id, { type: 'garment', id, name: garment.name, order: garment.order, sectionIndex, sectionName: section.name, fabricId, bodySetId });
+    add.set(id, {
+      type: 'garment',
+      id,
+      name: garment.name,
+      order: garment.order,
+      sectionIndex,
+      sectionName: section.name,
+      fabricId,
+      bodySetId,
+    });
     const primitive = ordered[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
     const accessor = primitive.getAttribute(garment.maxDistance);
     const { vertexOfPoint, pointCount } = weldPoints(section.positions);
     const channelId = `channel-${g}` as RecordId;
-    add.set(channelId, { type: 'channel', id: channelId, garmentId: id, kind: 'maxDistance', name: 'shipped', pointCount });
+    add.set(channelId, {
+      type: 'channel',
+      id: channelId,
+      garmentId: id,
+      kind: 'maxDistance',
+      name: 'shipped',
+      pointCount,
+    });
     const perVertex = accessor ? readAccessor(accessor) : new Float32Array(section.positions.length / 3);
-    authored.arrays.set(channelId, Float32Array.from(vertexOfPoint, (vertex) => Math.max(0, perVertex[vertex]! || 0)));
+    authored.arrays.set(
+      channelId,
+      Float32Array.from(vertexOfPoint, (vertex) => Math.max(0, perVertex[vertex]! || 0)),
+    );
   });
   add.set(SCENE_ID, {
     ...SCENE_DEFAULTS,
@@ -73,11 +119,26 @@ export function readShipment(character: Character, document: Document, json: Raw
 
 function checkShape(raw: ClothExtension, file: string): void {
   if (raw.specVersion !== CLOTH_SPEC_VERSION) {
-    throw new IntakeError('wrong-version', file, CLOTH_EXTENSION, `Its version is ${JSON.stringify(raw.specVersion ?? null)}; this build reads ${CLOTH_SPEC_VERSION}.`, 'Update Cobweb, or remove the extension from the file.');
+    throw new IntakeError(
+      'wrong-version',
+      file,
+      CLOTH_EXTENSION,
+      `Its version is ${JSON.stringify(raw.specVersion ?? null)}; this build reads ${CLOTH_SPEC_VERSION}.`,
+      'Update Cobweb, or remove the extension from the file.',
+    );
   }
   for (const list of ['garments', 'fabrics', 'bodySets'] as const) {
-    const isFine = Array.isArray(raw[list]) && raw[list].every((item: unknown) => item !== null && typeof item === 'object');
-    if (!isFine) throw new IntakeError('damaged-json', file, `${CLOTH_EXTENSION}, ${list}`, 'It is not a list of objects.', 'Ship the file again.');
+    const isFine =
+      Array.isArray(raw[list]) &&
+      raw[list].every((item: unknown) => item !== null && typeof item === 'object');
+    if (!isFine)
+      throw new IntakeError(
+        'damaged-json',
+        file,
+        `${CLOTH_EXTENSION}, ${list}`,
+        'It is not a list of objects.',
+        'Ship the file again.',
+      );
   }
 }
 
@@ -92,15 +153,37 @@ function readSettings(raw: Partial<FabricSettings>): FabricSettings {
   return settings;
 }
 
-function readBody(body: ShippedBody, character: Character, orderOfFileNode: number[], where: string, file: string): BodyShape {
+function readBody(
+  body: ShippedBody,
+  character: Character,
+  orderOfFileNode: number[],
+  where: string,
+  file: string,
+): BodyShape {
   const carrier = orderOfFileNode[body.node];
   const node = carrier === undefined ? -1 : character.skeleton.parents[carrier]!;
   const numbers = [...(body.a ?? []), ...(body.b ?? []), body.radiusA, body.radiusB];
-  const isFine = numbers.length === 8 && numbers.every(Number.isFinite) && ['sphere', 'capsule', 'taperedCapsule'].includes(body.kind);
+  const isFine =
+    numbers.length === 8 &&
+    numbers.every(Number.isFinite) &&
+    ['sphere', 'capsule', 'taperedCapsule'].includes(body.kind);
   if (node < 0 || !isFine) {
-    throw new IntakeError('bad-reference', file, where, 'Its joint is not in the file, or its numbers are incomplete.', 'Ship the file again.');
+    throw new IntakeError(
+      'bad-reference',
+      file,
+      where,
+      'Its joint is not in the file, or its numbers are incomplete.',
+      'Ship the file again.',
+    );
   }
-  return { kind: body.kind, node, a: [...body.a], b: [...body.b], radiusA: body.radiusA, radiusB: body.radiusB };
+  return {
+    kind: body.kind,
+    node,
+    a: [...body.a],
+    b: [...body.b],
+    radiusA: body.radiusA,
+    radiusB: body.radiusB,
+  };
 }
 
 function finiteOr(value: unknown, fallback: number): number {

@@ -45,7 +45,11 @@ export async function writeShipment(source: ReadCharacter, authored: AuthoredDoc
   const garments = listGarments(authored);
   for (const garment of garments) writeMaxDistance(document, character, nodes, authored, garment);
   const bodySets = writeBodies(document, nodes, authored, garments);
-  const fabrics = listUsed(authored, garments.map((garment) => garment.fabricId), 'fabric') as FabricRecord[];
+  const fabrics = listUsed(
+    authored,
+    garments.map((garment) => garment.fabricId),
+    'fabric',
+  ) as FabricRecord[];
   const scene = getScene(authored);
   addExtension(document, ClothExtensionWriter, {
     root: (indexOf): ClothExtension => ({
@@ -95,11 +99,22 @@ function prepareDocument(document: Document, source: ReadCharacter, nodes: Node[
     for (const section of source.character.sections) {
       if (section.isRigid) continue;
       const primitive = nodes[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
-      for (const name of primitive.listSemantics()) if (/^(JOINTS|WEIGHTS)_/.test(name)) primitive.setAttribute(name, null);
+      for (const name of primitive.listSemantics())
+        if (/^(JOINTS|WEIGHTS)_/.test(name)) primitive.setAttribute(name, null);
       writeWeights(document, buffer, primitive, section);
     }
   }
-  if (has('not-a-number', 'unsorted-keys', 'doubled-keys', 'short-track', 'empty-track', 'empty-clip', 'clip-name')) {
+  if (
+    has(
+      'not-a-number',
+      'unsorted-keys',
+      'doubled-keys',
+      'short-track',
+      'empty-track',
+      'empty-clip',
+      'clip-name',
+    )
+  ) {
     for (const animation of root.listAnimations()) animation.dispose();
     writeClips(document, buffer, source.character, nodes);
   }
@@ -113,18 +128,27 @@ function writeMaxDistance(
   garment: GarmentRecord,
 ): void {
   const section = character.sections[garment.sectionIndex];
-  if (!section) throw new Error(`Garment "${garment.name}" is made of section ${garment.sectionIndex}, which the file lacks.`);
+  if (!section)
+    throw new Error(
+      `Garment "${garment.name}" is made of section ${garment.sectionIndex}, which the file lacks.`,
+    );
   const { pointOfVertex, pointCount } = weldPoints(section.positions);
   const channel = findChannel(authored, garment.id);
   const values = (channel && authored.arrays.get(channel.id)) ?? new Float32Array(pointCount);
   if (values.length !== pointCount) {
-    throw new Error(`Garment "${garment.name}" has ${pointCount} points, its max distance ${values.length} values.`);
+    throw new Error(
+      `Garment "${garment.name}" has ${pointCount} points, its max distance ${values.length} values.`,
+    );
   }
   const primitive: Primitive = nodes[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
   const perVertex = Float32Array.from(pointOfVertex, (point) => values[point]!);
   primitive.setAttribute(
     MAX_DISTANCE_ATTRIBUTE,
-    document.createAccessor().setBuffer(document.getRoot().listBuffers()[0]!).setType('SCALAR').setArray(perVertex),
+    document
+      .createAccessor()
+      .setBuffer(document.getRoot().listBuffers()[0]!)
+      .setType('SCALAR')
+      .setArray(perVertex),
   );
 }
 
@@ -135,7 +159,12 @@ interface WrittenSet {
 }
 
 /** Colliders as child nodes of their joints, with their shapes at the root. */
-function writeBodies(document: Document, nodes: Node[], authored: AuthoredDocument, garments: GarmentRecord[]): WrittenSet[] {
+function writeBodies(
+  document: Document,
+  nodes: Node[],
+  authored: AuthoredDocument,
+  garments: GarmentRecord[],
+): WrittenSet[] {
   const shapes: object[] = [];
   const frictions: number[] = [];
   const colliders = new Map<Node, object>();
@@ -148,7 +177,8 @@ function writeBodies(document: Document, nodes: Node[], authored: AuthoredDocume
     const material = frictions.length - 1;
     const bodies = listBodies(authored, id).map((body) => {
       const joint = nodes[body.shape.node];
-      if (!joint) throw new Error(`Body "${body.name}" sits on joint ${body.shape.node}, which the file lacks.`);
+      if (!joint)
+        throw new Error(`Body "${body.name}" sits on joint ${body.shape.node}, which the file lacks.`);
       const node = createBodyNode(document, body);
       joint.addChild(node);
       shapes.push(toImplicitShape(body.shape));

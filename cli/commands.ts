@@ -1,0 +1,63 @@
+import { IntakeError } from '../formats/index.ts';
+import { UsageError } from './usage-error.ts';
+
+export interface Command {
+  summary: string;
+  /** Printed by --help. */
+  usage: string;
+  /** @returns The exit code. */
+  run(args: string[]): Promise<number>;
+}
+
+const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
+  start: () => import('./commands/start.ts'),
+  test: () => import('./commands/test.ts'),
+  inspect: () => import('./commands/inspect.ts'),
+  pose: () => import('./commands/pose.ts'),
+  ship: () => import('./commands/ship.ts'),
+};
+
+const SUMMARIES = `  start     start the application with its demo data
+  test      run the checks and tests
+  inspect   report what is in a character file
+  pose      print the vertices of a character in a pose
+  ship      write the finished file of a character`;
+
+export function printHelp(): void {
+  console.log(`Cobweb: engine-ready cloth and collision assets for game characters.
+
+Usage: ./cobweb COMMAND [OPTIONS]
+
+${SUMMARIES}
+
+./cobweb COMMAND --help tells more.`);
+}
+
+/** Runs a command; expected errors become one line on stderr and exit code 2. */
+export async function runCommand(name: string, args: string[]): Promise<number> {
+  const load = COMMANDS[name];
+  if (!load) {
+    console.error(`cobweb: there is no command "${name}". ./cobweb --help lists them.`);
+    return 2;
+  }
+  const { command } = await load();
+  if (args.includes('--help') || args.includes('-h')) {
+    console.log(command.usage);
+    return 0;
+  }
+  try {
+    return await command.run(args);
+  } catch (error) {
+    if (error instanceof IntakeError || error instanceof UsageError) {
+      console.error(`cobweb ${name}: ${error.message}`);
+      return 2;
+    }
+    // parseArgs complains of unknown options with codes of its own.
+    const code = (error as { code?: string }).code;
+    if (code?.startsWith('ERR_PARSE_ARGS')) {
+      console.error(`cobweb ${name}: ${(error as Error).message} See ./cobweb ${name} --help.`);
+      return 2;
+    }
+    throw error;
+  }
+}

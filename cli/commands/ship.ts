@@ -1,0 +1,101 @@
+import { existsSync, writeFileSync } from 'node:fs';
+import { parseArgs } from 'node:util';
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { writeShipment } from '../../formats/index.ts';
+import { validateGlb, type ValidationSummary } from '../../formats/gltf/validate-glb.ts';
+import { createOrm, migrate } from '../../server/database/orm.ts';
+import { Character } from '../../server/entities/entities.ts';
+import { IntakePool } from '../../server/intake/intake-pool.ts';
+import { CharacterService } from '../../server/services/character-service.ts';
+import type { Command } from '../commands.ts';
+import { openDatabase } from '../environment.ts';
+import { readSource } from '../read-source.ts';
+import { UsageError } from '../usage-error.ts';
+
+const USAGE = `Usage: ./cobweb ship CHARACTER -o OUT.glb [--json]
+
+Writes the finished file of a character: its source with the max distance of each garment as the
+vertex attribute _MAX_DISTANCE, bodies as KHR_implicit_shapes and KHR_physics_rigid_bodies, and
+the cloth settings as COBWEB_cloth (docs/formats). The file is then checked by the glTF validator.
+
+  CHARACTER   "Project/Character" or the id of a character in the application's database,
+              or a .glb that was shipped before, to write and check it again
+  -o          file to write
+  --json      print {"file", "bytes", "validation": {"errors", "warnings", "messages"}}
+
+Exit code: 0, 1 when the validator finds errors, 2 with the reason when nothing could be written.`;
+
+export const command: Command = {
+  summary: 'write the finished file of a character',
+  usage: USAGE,
+  async run(args) {
+    const { values, positionals } = parseArgs({
+      args,
+      options: { output: { type: 'string', short: 'o' }, json: { type: 'boolean' } },
+      allowPositionals: true,
+    });
+    const [wanted] = positionals;
+    if (!wanted || !values.output)
+      throw new UsageError('name a character and -o OUT.glb. See ./cobweb ship --help.');
+    const { bytes, validation } = existsSync(wanted)
+      ? await shipFile(wanted)
+      : await shipFromDatabase(wanted);
+    writeFileSync(values.output, bytes);
+    if (values.json)
+      console.log(JSON.stringify({ file: values.output, bytes: bytes.length, validation }, null, 2));
+    else
+      console.log(
+        `${values.output}: ${bytes.length} bytes; validator: ${validation.errors} errors, ${validation.warnings} warnings`,
+      );
+    return validation.errors > 0 ? 1 : 0;
+  },
+};
+
+interface Shipped {
+  bytes: Uint8Array;
+  validation: ValidationSummary;
+}
+
+async function shipFile(path: string): Promise<Shipped> {
+  const source = await readSource(path);
+  if (!source.authored) {
+    throw new UsageError(
+      `${path} has no cloth data. Bring it into the application and make a garment, then ship the character by its name.`,
+    );
+  }
+  const bytes = await writeShipment(source, source.authored);
+  return { bytes, validation: await validateGlb(bytes) };
+}
+
+async function shipFromDatabase(wanted: string): Promise<Shipped> {
+  const database = await openDatabase(() => {});
+  const orm = await createOrm(database.url);
+  const pool = new IntakePool();
+  try {
+    await migrate(orm);
+    const em = orm.em.fork();
+    return await new CharacterService(em, pool).ship(await findCharacter(em, wanted));
+  } finally {
+    await pool.close();
+    await orm.close();
+    await database.stop();
+  }
+}
+
+async function findCharacter(em: SqlEntityManager, wanted: string): Promise<string> {
+  const all = await em.find(
+    Character,
+    { deletedAt: null, project: { deletedAt: null } },
+    { populate: ['project'] },
+  );
+  const found = all.filter(
+    ({ id, name, project }) => id === wanted || `${project.name}/${name}` === wanted || name === wanted,
+  );
+  if (found.length === 1) return found[0]!.id;
+  const list = (found.length > 1 ? found : all)
+    .map(({ id, name, project }) => `  ${project.name}/${name}  ${id}`)
+    .join('\n');
+  throw new UsageError(
+    `${found.length > 1 ? 'several characters are' : 'no character is'} called "${wanted}". There are:\n${list}`,
+  );
+}

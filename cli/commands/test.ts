@@ -1,0 +1,8 @@
+import type { Command } from '../commands.ts';
+export const command: Command = {
+  summary: '',
+  usage: '',
+  async run() {
+    return 0;
+  },
+};

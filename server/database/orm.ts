@@ -1,0 +1,35 @@
+import { Migrator } from '@mikro-orm/migrations';
+import { MikroORM, PostgreSqlDriver } from '@mikro-orm/postgresql';
+import { ENTITIES } from '../entities/entities.ts';
+import { Migration0001 } from './migrations/Migration0001.ts';
+
+/** Any number that no other program locks on this database. */
+const MIGRATION_LOCK = 7_304_221;
+
+/** Opens the database. One for each process; fork an entity manager for each request. */
+export function createOrm(databaseUrl: string): Promise<MikroORM> {
+  return MikroORM.init({
+    driver: PostgreSqlDriver,
+    clientUrl: databaseUrl,
+    entities: ENTITIES,
+    extensions: [Migrator],
+    migrations: {
+      migrationsList: [{ name: 'Migration0001', class: Migration0001 }],
+      snapshot: false,
+      silent: true,
+    },
+    pool: { min: 0, max: 10 },
+    discovery: { warnWhenNoEntities: false },
+  }) as Promise<MikroORM>;
+}
+
+/** Brings the schema up to date. Two processes at once wait for each other. */
+export async function migrate(orm: MikroORM): Promise<void> {
+  // The lock lives as long as this transaction; the migrator works on connections of its own.
+  await orm.em.fork().transactional(async (em) => {
+    await em
+      .getConnection()
+      .execute(`select pg_advisory_xact_lock(${MIGRATION_LOCK})`, [], 'all', em.getTransactionContext());
+    await orm.migrator.up();
+  });
+}

@@ -1,0 +1,79 @@
+import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
+import type { AuthoredRecord, IntakeReport } from '../../core/document/index.ts';
+
+/** Bytes by their SHA-256: stored once, whoever refers to them. */
+export const Blob = defineEntity({
+  name: 'Blob',
+  tableName: 'blob',
+  properties: {
+    hash: p.string().length(64).primary(),
+    size: p.integer(),
+    bytes: p.blob().lazy(),
+    createdAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+export type IBlob = InferEntity<typeof Blob>;
+
+export const Project = defineEntity({
+  name: 'Project',
+  tableName: 'project',
+  properties: {
+    id: p.uuid().primary(),
+    name: p.string().length(200),
+    version: p.integer().version(),
+    createdAt: p.datetime().onCreate(() => new Date()),
+    deletedAt: p.datetime().nullable(),
+  },
+});
+export type IProject = InferEntity<typeof Project>;
+
+export interface StoredFile {
+  name: string;
+  hash: string;
+  bytes: number;
+}
+
+export const Character = defineEntity({
+  name: 'Character',
+  tableName: 'character',
+  properties: {
+    id: p.uuid().primary(),
+    project: () => p.manyToOne(Project).deleteRule('cascade'),
+    name: p.string().length(200),
+    version: p.integer().version(),
+    /** The files as they were dropped. */
+    files: p.json<StoredFile[]>(),
+    /** The character unpacked for the page, and which version of the packing that is. */
+    packedHash: p.string().length(64),
+    packedVersion: p.integer(),
+    thumbnailHash: p.string().length(64),
+    report: p.json<IntakeReport>(),
+    createdAt: p.datetime().onCreate(() => new Date()),
+    editedAt: p.datetime().onCreate(() => new Date()),
+    shippedAt: p.datetime().nullable(),
+    deletedAt: p.datetime().nullable(),
+  },
+});
+export type ICharacter = InferEntity<typeof Character>;
+
+/** One authored record; its version rises with every write. */
+export const AuthoredRow = defineEntity({
+  name: 'AuthoredRow',
+  tableName: 'authored_record',
+  properties: {
+    /** `characterId/recordId` */
+    key: p.string().length(120).primary(),
+    character: () => p.manyToOne(Character).deleteRule('cascade').index(),
+    recordId: p.string().length(80),
+    type: p.string().length(40),
+    version: p.integer(),
+    /** Null once it is deleted: the row stays, so that a late write to it is noticed. */
+    data: p.json<AuthoredRecord>().nullable(),
+    /** Blob with the values of a channel, little-endian float32. */
+    arrayHash: p.string().length(64).nullable(),
+    editedAt: p.datetime(),
+  },
+});
+export type IAuthoredRow = InferEntity<typeof AuthoredRow>;
+
+export const ENTITIES = [Blob, Project, Character, AuthoredRow];

@@ -1,0 +1,74 @@
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { Piscina } from 'piscina';
+import type { AuthoredDocument } from '../../core/document/index.ts';
+import { IntakeError, type SourceFile } from '../../formats/index.ts';
+import { findProjectRoot } from '../project-root.ts';
+import type { IntakeOutcome, IntakeTask, ReadOutcome, ShipOutcome } from './intake-task.ts';
+
+/** A file that takes longer than this is stopped. */
+const MOST_SECONDS = 60;
+const MOST_MEMORY_MB = 3072;
+
+/** Worker threads that read and write files under a time and memory limit, so that a hostile one harms nobody else. */
+export class IntakePool {
+  readonly #pool: Piscina;
+  readonly #seconds: number;
+
+  constructor(limits: { seconds?: number; memoryMb?: number } = {}) {
+    this.#seconds = limits.seconds ?? MOST_SECONDS;
+    const root = findProjectRoot();
+    this.#pool = new Piscina({
+      filename: join(root, 'server', 'intake', 'intake-worker.ts'),
+      execArgv: ['--import', pathToFileURL(join(root, 'node_modules', 'tsx', 'dist', 'loader.mjs')).href],
+      minThreads: 1,
+      maxThreads: 2,
+      idleTimeout: 120_000,
+      resourceLimits: { maxOldGenerationSizeMb: limits.memoryMb ?? MOST_MEMORY_MB },
+    });
+  }
+
+  read(files: SourceFile[]): Promise<ReadOutcome> {
+    return this.#run({ kind: 'read', files }) as Promise<ReadOutcome>;
+  }
+
+  ship(files: SourceFile[], authored: AuthoredDocument): Promise<ShipOutcome> {
+    return this.#run({ kind: 'ship', files, authored }) as Promise<ShipOutcome>;
+  }
+
+  async close(): Promise<void> {
+    await this.#pool.destroy();
+  }
+
+  async #run(task: IntakeTask): Promise<ReadOutcome | ShipOutcome> {
+    const name = task.files[0]?.name ?? '';
+    let outcome: IntakeOutcome<ReadOutcome | ShipOutcome>;
+    try {
+      outcome = await this.#pool.run(task, { signal: AbortSignal.timeout(this.#seconds * 1000) });
+    } catch (error) {
+      const code = (error as { code?: string }).code;
+      if (error instanceof Error && (error.name === 'AbortError' || error.name === 'TimeoutError')) {
+        throw new IntakeError(
+          'timed-out',
+          name,
+          '',
+          `Reading took longer than ${this.#seconds} s and was stopped.`,
+          'Split the file, or take out what is not needed.',
+        );
+      }
+      if (code === 'ERR_WORKER_OUT_OF_MEMORY') {
+        throw new IntakeError(
+          'out-of-memory',
+          name,
+          '',
+          'Reading needed more memory than is allowed.',
+          'Split the file, or take out what is not needed.',
+        );
+      }
+      throw error;
+    }
+    if (outcome.ok) return outcome.value;
+    const { code, file, where, found, remedy } = outcome.error;
+    throw new IntakeError(code, file, where, found, remedy);
+  }
+}

@@ -1,0 +1,4 @@
+import { runIntakeTask } from './intake-task.ts';
+
+/** Entry of the worker threads. */
+export default runIntakeTask;

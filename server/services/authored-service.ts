@@ -1,0 +1,186 @@
+import { LockMode } from '@mikro-orm/core';
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import {
+  type AuthoredDocument,
+  type AuthoredRecord,
+  createDocument,
+  type RecordId,
+} from '../../core/document/index.ts';
+import { AuthoredRow, Character, type IAuthoredRow } from '../entities/entities.ts';
+import { BlobService, hashBytes } from './blob-service.ts';
+import { ServiceError } from './service-error.ts';
+
+/** One record as the page sends it: `null` deletes. */
+export interface RecordChange {
+  id: string;
+  /** Version that the change was made on; 0 for a new record. */
+  baseVersion: number;
+  record: AuthoredRecord | null;
+  /** New values of a channel, float32 little-endian; absent when they did not change. */
+  array?: Uint8Array;
+}
+
+export interface Conflict {
+  id: string;
+  version: number;
+  record: AuthoredRecord | null;
+  /** Base64 of the channel's values, when it has any. */
+  array: string | null;
+}
+
+export interface StoredRecord {
+  record: AuthoredRecord;
+  version: number;
+  arrayHash: string | null;
+}
+
+/** Authored records of a character: read whole, written as changes in one transaction, never over a newer version. */
+export class AuthoredService {
+  readonly #em: SqlEntityManager;
+
+  constructor(em: SqlEntityManager) {
+    this.#em = em;
+  }
+
+  async list(characterId: string): Promise<StoredRecord[]> {
+    const rows = await this.#em.find(
+      AuthoredRow,
+      { character: characterId, data: { $ne: null } },
+      { orderBy: { key: 'asc' } },
+    );
+    return rows.map((row) => ({ record: row.data!, version: row.version, arrayHash: row.arrayHash ?? null }));
+  }
+
+  /** Versions of all records, deleted ones too, so that an undo of a deletion can name what it builds on. */
+  async readDocument(characterId: string): Promise<AuthoredDocument> {
+    const document = createDocument();
+    const blobs = new BlobService(this.#em);
+    for (const { record, arrayHash } of await this.list(characterId)) {
+      document.records.set(record.id, record);
+      if (!arrayHash) continue;
+      const bytes = await blobs.get(arrayHash);
+      if (bytes) document.arrays.set(record.id, toFloats(bytes));
+    }
+    return document;
+  }
+
+  /**
+   * Writes all changes or none.
+   * @returns The new version of each record.
+   * @throws {ServiceError} 409 with the newer records when any change was made on an older version. A change that
+   * says what is stored already is not a conflict: it is an earlier save whose answer was lost.
+   */
+  async write(characterId: string, changes: readonly RecordChange[]): Promise<Record<string, number>> {
+    return this.#em.transactional(async (em) => {
+      // Saves of one character wait for each other here.
+      const character = await em.findOne(
+        Character,
+        { id: characterId },
+        { lockMode: LockMode.PESSIMISTIC_WRITE },
+      );
+      if (!character)
+        throw new ServiceError(
+          404,
+          'This character is not there any more. It was deleted in another window.',
+        );
+      const rows = await em.find(AuthoredRow, {
+        key: { $in: changes.map(({ id }) => `${characterId}/${id}`) },
+      });
+      const rowOf = new Map(rows.map((row) => [row.recordId, row]));
+      const conflicting = changes.filter((change) => {
+        const row = rowOf.get(change.id);
+        return (row?.version ?? 0) !== change.baseVersion && !(row && saysTheSame(row, change));
+      });
+      if (conflicting.length > 0) {
+        const conflicts = await this.#describe(conflicting.map(({ id }) => rowOf.get(id)));
+        throw new ServiceError(409, 'Another window has saved newer changes to the same records.', {
+          conflicts,
+        });
+      }
+      const blobs = new BlobService(em);
+      const versions: Record<string, number> = {};
+      const now = new Date();
+      for (const change of changes)
+        versions[change.id] = await this.#writeOne(em, blobs, characterId, change, rowOf.get(change.id), now);
+      character.editedAt = now;
+      return versions;
+    });
+  }
+
+  async #writeOne(
+    em: SqlEntityManager,
+    blobs: BlobService,
+    characterId: string,
+    { id, record, array }: RecordChange,
+    row: IAuthoredRow | undefined,
+    now: Date,
+  ): Promise<number> {
+    const arrayHash = array ? await blobs.put(array) : null;
+    if (!row) {
+      em.create(AuthoredRow, {
+        key: `${characterId}/${id}`,
+        character: characterId,
+        recordId: id,
+        type: record?.type ?? 'deleted',
+        version: 1,
+        data: record,
+        arrayHash,
+        editedAt: now,
+      });
+      return 1;
+    }
+    row.version++;
+    row.data = record;
+    if (record) row.type = record.type;
+    if (arrayHash) row.arrayHash = arrayHash;
+    row.editedAt = now;
+    return row.version;
+  }
+
+  async #describe(rows: (IAuthoredRow | undefined)[]): Promise<Conflict[]> {
+    const blobs = new BlobService(this.#em);
+    const conflicts: Conflict[] = [];
+    for (const row of rows) {
+      if (!row) continue;
+      const bytes = row.arrayHash ? await blobs.get(row.arrayHash) : null;
+      conflicts.push({
+        id: row.recordId,
+        version: row.version,
+        record: row.data ?? null,
+        array: bytes ? Buffer.from(bytes).toString('base64') : null,
+      });
+    }
+    return conflicts;
+  }
+}
+
+function saysTheSame(row: IAuthoredRow, change: RecordChange): boolean {
+  if (change.array && hashBytes(change.array) !== row.arrayHash) return false;
+  return canonical(row.data ?? null) === canonical(change.record);
+}
+
+/** JSON with sorted keys: the database does not keep their order. */
+function canonical(value: unknown): string {
+  return JSON.stringify(value, (_key, part: unknown) =>
+    part !== null && typeof part === 'object' && !Array.isArray(part)
+      ? Object.fromEntries(Object.entries(part).sort(([p], [q]) => (p < q ? -1 : 1)))
+      : part,
+  );
+}
+
+function toFloats(bytes: Uint8Array): Float32Array {
+  return new Float32Array(bytes.slice().buffer);
+}
+
+/** The changes that store a whole document on a character without any. */
+export function toChanges(document: AuthoredDocument): RecordChange[] {
+  return [...document.records.values()].map((record) => {
+    const values = document.arrays.get(record.id as RecordId);
+    return {
+      id: record.id,
+      baseVersion: 0,
+      record,
+      ...(values ? { array: new Uint8Array(values.buffer, values.byteOffset, values.byteLength) } : {}),
+    };
+  });
+}

@@ -1,0 +1,98 @@
+import { array, type InferType, lazy, mixed, number, object, type Schema, string } from 'yup';
+import { FABRIC_RANGES } from '../../core/cloth/index.ts';
+
+/** What the page may write, checked field by field; unknown fields are refused. */
+const id = string().required().min(1).max(80);
+const name = string().required().min(1).max(200);
+const place = array(number().required()).length(3).required();
+const index = number().required().integer().min(0);
+const radius = number().required().min(0.001).max(10);
+
+const settings = object(
+  Object.fromEntries(
+    Object.entries(FABRIC_RANGES).map(([key, [least, most]]) => [
+      key,
+      key === 'substeps'
+        ? number().required().integer().min(least).max(most)
+        : number().required().min(least).max(most),
+    ]),
+  ),
+)
+  .noUnknown()
+  .required();
+
+const RECORDS: Record<string, Schema> = {
+  garment: object({
+    type: string().required(),
+    id,
+    name,
+    order: number().required(),
+    sectionIndex: index,
+    sectionName: string().defined().max(400),
+    fabricId: id,
+    bodySetId: id,
+  }).noUnknown(),
+  channel: object({
+    type: string().required(),
+    id,
+    garmentId: id,
+    kind: string().oneOf(['maxDistance']).required(),
+    name,
+    pointCount: index,
+  }).noUnknown(),
+  fabric: object({ type: string().required(), id, name, settings }).noUnknown(),
+  bodySet: object({ type: string().required(), id, name }).noUnknown(),
+  body: object({
+    type: string().required(),
+    id,
+    bodySetId: id,
+    name,
+    jointName: string().required().max(400),
+    shape: object({
+      kind: string().oneOf(['sphere', 'capsule', 'taperedCapsule']).required(),
+      node: index,
+      a: place,
+      b: place,
+      radiusA: radius,
+      radiusB: radius,
+    })
+      .noUnknown()
+      .required(),
+  }).noUnknown(),
+  scene: object({
+    type: string().required(),
+    id,
+    clipName: string().nullable().defined().max(400),
+    windSpeed: number().required().min(0).max(50),
+    windDirection: number().required().min(-360).max(360),
+    budgetMilliseconds: number().required().min(0.01).max(1000),
+  }).noUnknown(),
+};
+
+const record = lazy((value: { type?: string } | null) => {
+  if (value === null) return mixed().nullable();
+  return (
+    RECORDS[value?.type ?? ''] ??
+    mixed().test('type', `"${value?.type}" is not a type of record`, () => false)
+  );
+});
+
+export const ChangesSchema = object({
+  changes: array(
+    object({
+      id,
+      baseVersion: index,
+      record,
+      array: string()
+        .max(24_000_000)
+        .matches(/^[A-Za-z0-9+/]*={0,2}$/, 'array must be base64'),
+    })
+      .noUnknown()
+      .required(),
+  )
+    .required()
+    .min(1)
+    .max(5000),
+});
+
+export type ChangesBody = InferType<typeof ChangesSchema>;

@@ -1,0 +1,59 @@
+import { randomUUID } from 'node:crypto';
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { Character, type IProject, Project } from '../entities/entities.ts';
+import { ServiceError } from './service-error.ts';
+
+export class ProjectService {
+  readonly #em: SqlEntityManager;
+
+  constructor(em: SqlEntityManager) {
+    this.#em = em;
+  }
+
+  /** Projects that are not deleted, oldest first. */
+  list(): Promise<IProject[]> {
+    return this.#em.find(Project, { deletedAt: null }, { orderBy: { createdAt: 'asc' } });
+  }
+
+  async create(name: string): Promise<IProject> {
+    const project = this.#em.create(Project, {
+      id: randomUUID(),
+      name: cleanName(name),
+      createdAt: new Date(),
+    });
+    await this.#em.persistAndFlush(project);
+    return project;
+  }
+
+  async rename(id: string, name: string): Promise<IProject> {
+    const project = await this.find(id);
+    project.name = cleanName(name);
+    await this.#em.flush();
+    return project;
+  }
+
+  /** Marks a project as deleted, or takes the mark back; its characters go and come with it. */
+  async setDeleted(id: string, isDeleted: boolean): Promise<void> {
+    const project = await this.find(id, true);
+    project.deletedAt = isDeleted ? new Date() : null;
+    await this.#em.flush();
+  }
+
+  async find(id: string, evenDeleted = false): Promise<IProject> {
+    const project = await this.#em.findOne(Project, { id, ...(evenDeleted ? {} : { deletedAt: null }) });
+    if (!project)
+      throw new ServiceError(404, 'There is no such project. It may have been deleted in another window.');
+    return project;
+  }
+
+  async countCharacters(id: string): Promise<number> {
+    return this.#em.count(Character, { project: id, deletedAt: null });
+  }
+}
+
+/** @throws {ServiceError} for an empty name. Long ones are cut. */
+export function cleanName(name: string): string {
+  const cleaned = name.replace(/\s+/g, ' ').trim().slice(0, 200);
+  if (cleaned === '') throw new ServiceError(400, 'The name is empty. Type at least one letter.');
+  return cleaned;
+}

@@ -1,0 +1,121 @@
+import { FolderPlus } from 'lucide-react';
+import { useCallback, useEffect, useState } from 'react';
+import { Toaster, toast } from 'sonner';
+import { ApiError, api, type CharacterCard, type ProjectCard } from '../../state/api.ts';
+import { Logo } from '../parts/Logo.tsx';
+import { NameEditor } from '../parts/NameEditor.tsx';
+import { ProjectSection } from './ProjectSection.tsx';
+
+/** All projects with their characters. */
+export function Library() {
+  const [projects, setProjects] = useState<ProjectCard[] | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [isNaming, setIsNaming] = useState(false);
+
+  const reload = useCallback(async () => {
+    try {
+      setProjects((await api.listProjects()).projects);
+      setFailure(null);
+    } catch (error) {
+      setFailure(error instanceof ApiError ? error.message : String(error));
+    }
+  }, []);
+
+  useEffect(
+    function loadOnce() {
+      void reload();
+    },
+    [reload],
+  );
+
+  /** Does something on the server, then shows what is true now; a failure is told. */
+  const act = useCallback(
+    async (action: () => Promise<unknown>): Promise<void> => {
+      try {
+        await action();
+      } catch (error) {
+        toast.error(error instanceof Error ? error.message : String(error));
+      }
+      await reload();
+    },
+    [reload],
+  );
+
+  const deleteProject = (project: ProjectCard): void => {
+    void act(async () => {
+      await api.editProject(project.id, { isDeleted: true });
+      offerUndo(`Deleted the project ${project.name}`, () =>
+        act(() => api.editProject(project.id, { isDeleted: false })),
+      );
+    });
+  };
+
+  const deleteCharacter = (character: CharacterCard): void => {
+    void act(async () => {
+      await api.editCharacter(character.id, { isDeleted: true });
+      offerUndo(`Deleted ${character.name}`, () =>
+        act(() => api.editCharacter(character.id, { isDeleted: false })),
+      );
+    });
+  };
+
+  return (
+    <div className="mx-auto min-h-full max-w-[1160px] px-6 pb-16">
+      <header className="flex h-14 items-center justify-between">
+        <Logo />
+        {isNaming ? (
+          <div className="w-64">
+            <NameEditor
+              name=""
+              label="Name of the new project"
+              onDone={(name) => {
+                setIsNaming(false);
+                if (name) void act(() => api.createProject(name));
+              }}
+            />
+          </div>
+        ) : (
+          <button type="button" className="btn" onClick={() => setIsNaming(true)}>
+            <FolderPlus size={15} /> New project
+          </button>
+        )}
+      </header>
+      {failure && (
+        <div role="alert" className="card mt-4 p-3">
+          <span className="font-semibold text-brick">The projects could not be loaded.</span> {failure}
+          <button type="button" className="btn ml-3" onClick={() => void reload()}>
+            Try again
+          </button>
+        </div>
+      )}
+      {projects?.length === 0 && (
+        <div className="card mt-10 p-10 text-center">
+          <h1 className="text-[20px] font-semibold">No project yet</h1>
+          <p className="mt-1 text-soft">Make one, then drop a character into it.</p>
+          <button type="button" className="btn btn-main mt-4" onClick={() => setIsNaming(true)}>
+            New project
+          </button>
+        </div>
+      )}
+      {projects?.map((project) => (
+        <ProjectSection
+          key={project.id}
+          project={project}
+          onRename={(name) => void act(() => api.editProject(project.id, { name }))}
+          onDelete={() => deleteProject(project)}
+          onRenameCharacter={(character, name) => void act(() => api.editCharacter(character.id, { name }))}
+          onDuplicateCharacter={(character) => void act(() => api.duplicateCharacter(character.id))}
+          onDeleteCharacter={deleteCharacter}
+          onBroughtIn={(id) => {
+            location.href = `/characters/${id}`;
+          }}
+        />
+      ))}
+      <Toaster position="bottom-center" />
+    </div>
+  );
+}
+
+function offerUndo(sentence: string, undo: () => void): void {
+  toast(sentence, { action: { label: 'Undo', onClick: undo }, duration: 10_000 });
+}

@@ -1,0 +1,65 @@
+import { Redo2, Undo2 } from 'lucide-react';
+import { useSyncExternalStore } from 'react';
+import { useDocument, useWorkbench } from '../../state/workbench.ts';
+import { Logo } from '../parts/Logo.tsx';
+
+/** Where we are, whether it is saved, and a step back or forward. */
+export function HeaderTitle() {
+  const { info } = useWorkbench();
+  const editor = useDocument();
+  return (
+    <div className="flex min-w-0 items-center gap-3">
+      <Logo />
+      <span className="min-w-0 truncate text-soft" title={`${info.project.name} / ${info.name}`}>
+        {info.project.name} <span className="text-line">/</span> <span className="text-ink">{info.name}</span>
+      </span>
+      <span className="flex">
+        <button
+          type="button"
+          className="btn btn-quiet !px-1"
+          disabled={!editor.undoLabel}
+          title={editor.undoLabel ? `Undo: ${editor.undoLabel}` : 'Nothing to undo'}
+          aria-label="Undo"
+          onClick={() => editor.undo()}
+        >
+          <Undo2 size={15} />
+        </button>
+        <button
+          type="button"
+          className="btn btn-quiet !px-1"
+          disabled={!editor.redoLabel}
+          title={editor.redoLabel ? `Redo: ${editor.redoLabel}` : 'Nothing to redo'}
+          aria-label="Redo"
+          onClick={() => editor.redo()}
+        >
+          <Redo2 size={15} />
+        </button>
+      </span>
+      <SaveBadge />
+    </div>
+  );
+}
+
+function SaveBadge() {
+  const { saver } = useWorkbench();
+  const read = () => saver.state;
+  const state = useSyncExternalStore(saver.subscribe, read, read);
+  const texts = {
+    saved: 'saved',
+    unsaved: 'saving…',
+    saving: 'saving…',
+    failed: 'not saved',
+    conflict: 'not saved',
+  };
+  const isBad = state.kind === 'failed' || state.kind === 'conflict';
+  return (
+    <span
+      role="status"
+      data-save-state={state.kind}
+      className={`shrink-0 text-xs ${isBad ? 'font-semibold text-brick' : 'text-soft'}`}
+      title={state.kind === 'failed' ? `${state.message} Trying again.` : undefined}
+    >
+      {texts[state.kind]}
+    </span>
+  );
+}

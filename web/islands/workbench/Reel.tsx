@@ -1,0 +1,180 @@
+import { Pause, Play, StepBack, StepForward } from 'lucide-react';
+import { type MouseEvent, type RefObject, useEffect, useRef } from 'react';
+import type { TrialFrame } from '../../../core/trials/index.ts';
+import type { Viewport } from '../../viewport/viewport.ts';
+import { useStore } from '../../state/store.ts';
+import { useWorkbench } from '../../state/workbench.ts';
+import { ReelRow } from './ReelRow.tsx';
+
+const SPEEDS = [0.25, 0.5, 1, 1.5];
+
+const ROWS = [
+  {
+    key: 'penetration',
+    label: 'penetration',
+    unit: 'mm',
+    factor: 1000,
+    digits: 1,
+    color: '#AE3A2C',
+    leastTop: 10,
+  },
+  { key: 'stretch', label: 'stretch', unit: '%', factor: 100, digits: 1, color: '#B97F10', leastTop: 10 },
+  { key: 'cost', label: 'cost', unit: 'ms', factor: 1, digits: 2, color: '#13696A', leastTop: 1 },
+] as const;
+
+export interface ReelProps {
+  viewport: RefObject<Viewport | null>;
+}
+
+/** Clips, playhead, and what a trial of the clip measured over time. A click goes there. */
+export function Reel({ viewport }: ReelProps) {
+  return (
+    <section className="flex h-full flex-col px-3.5 pt-2 pb-1.5" aria-label="Reel">
+      <ReelControls />
+      <ReelRows viewport={viewport} />
+    </section>
+  );
+}
+
+function ReelControls() {
+  const workbench = useWorkbench();
+  const { clip, isPlaying, speed } = useStore(workbench.session, (session) => session);
+  const { clips } = workbench.editor.character;
+  return (
+    <div className="flex h-9 shrink-0 items-center gap-1.5">
+      <button
+        type="button"
+        className="flex size-8 items-center justify-center rounded-full bg-ink text-white disabled:bg-[#b9b19d]"
+        disabled={clip === null}
+        aria-label={isPlaying ? 'Pause' : 'Play'}
+        title={`${isPlaying ? 'Pause' : 'Play'} (space)`}
+        onClick={() => workbench.setPlaying(!isPlaying)}
+      >
+        {isPlaying ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" />}
+      </button>
+      <button
+        type="button"
+        className="btn btn-quiet !px-1"
+        disabled={clip === null}
+        aria-label="One frame back"
+        title="One frame back (,)"
+        onClick={() => workbench.stepFrame(-1)}
+      >
+        <StepBack size={15} />
+      </button>
+      <button
+        type="button"
+        className="btn btn-quiet !px-1"
+        disabled={clip === null}
+        aria-label="One frame on"
+        title="One frame on (.)"
+        onClick={() => workbench.stepFrame(1)}
+      >
+        <StepForward size={15} />
+      </button>
+      <div className="flex min-w-0 flex-1 gap-0.5 overflow-x-auto px-1" role="radiogroup" aria-label="Clips">
+        {[null, ...clips.keys()].map((index) => (
+          <button
+            type="button"
+            key={index ?? 'bind'}
+            role="radio"
+            aria-checked={clip === index}
+            className={`shrink-0 rounded-full px-3 py-1 ${clip === index ? 'bg-teal font-semibold text-white' : 'text-soft hover:bg-paper'}`}
+            onClick={() => workbench.setClip(index)}
+          >
+            {index === null ? 'bind pose' : clips[index]!.name}
+          </button>
+        ))}
+      </div>
+      <label className="flex items-center gap-1.5 text-soft">
+        speed
+        <select
+          className="field num !w-auto text-ink"
+          value={speed}
+          onChange={(event) => workbench.setSpeed(Number(event.target.value))}
+        >
+          {SPEEDS.map((each) => (
+            <option key={each} value={each}>
+              {each}×
+            </option>
+          ))}
+        </select>
+      </label>
+    </div>
+  );
+}
+
+function ReelRows({ viewport }: ReelProps) {
+  const workbench = useWorkbench();
+  const { frames, isRunning, failure } = useStore(workbench.trial.store, (state) => state);
+  const clip = useStore(workbench.session, (session) => session.clip);
+  if (clip === null) {
+    return (
+      <p className="mt-3 text-soft">
+        Choose a clip to see the character move, and to measure penetration, stretch and cost over it.
+      </p>
+    );
+  }
+  const { duration } = workbench.editor.character.clips[clip]!;
+  const goTo = (event: MouseEvent<HTMLElement>): void => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const share = Math.min(1, Math.max(0, (event.clientX - box.left) / box.width));
+    // A click near a peak means the peak.
+    const frame = findPeakNear(frames, share * duration, (12 / box.width) * duration);
+    workbench.seek(frame?.time ?? share * duration);
+    if (frame?.deepest) viewport.current?.framePlace(frame.deepest.place);
+  };
+  return (
+    <div className="relative mt-1 min-h-0 flex-1" data-trial={isRunning ? 'running' : 'done'}>
+      {failure && <p className="text-brick">The trial failed: {failure}</p>}
+      {ROWS.map(({ key, ...row }) => (
+        <ReelRow
+          key={key}
+          {...row}
+          values={frames.map((frame) => row.factor * frame[key])}
+          times={frames.map((frame) => frame.time)}
+          duration={duration}
+          isStale={isRunning}
+          onClick={goTo}
+        />
+      ))}
+      <Playhead duration={duration} />
+    </div>
+  );
+}
+
+/** The frame of deepest penetration within a window of time; without any, none. */
+function findPeakNear(frames: readonly TrialFrame[], time: number, window: number): TrialFrame | null {
+  let best: TrialFrame | null = null;
+  for (const frame of frames) {
+    if (Math.abs(frame.time - time) <= window && frame.penetration > (best?.penetration ?? 0)) best = frame;
+  }
+  return best;
+}
+
+/** Follows the preview without rendering React. */
+function Playhead({ duration }: { duration: number }) {
+  const { preview } = useWorkbench();
+  const line = useRef<HTMLDivElement>(null);
+  useEffect(
+    function followTime() {
+      let request = 0;
+      const follow = (): void => {
+        request = requestAnimationFrame(follow);
+        const frame = preview.readFrame();
+        if (frame && line.current)
+          line.current.style.left = `${duration > 0 ? Math.min(100, (100 * frame.time) / duration) : 0}%`;
+      };
+      follow();
+      return () => cancelAnimationFrame(request);
+    },
+    [preview, duration],
+  );
+  return (
+    <div className="pointer-events-none absolute inset-y-0 right-0 left-[176px]" aria-hidden>
+      <div ref={line} className="absolute inset-y-0 w-[2px] -translate-x-1/2 bg-teal">
+        <div className="absolute -top-1 left-1/2 h-2 w-2.5 -translate-x-1/2 rounded-[2px] bg-teal" />
+      </div>
+    </div>
+  );
+}

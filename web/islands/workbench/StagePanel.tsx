@@ -1,0 +1,29 @@
+import { useStore } from '../../state/store.ts';
+import { useWorkbench } from '../../state/workbench.ts';
+import { BodiesPanel } from './panels/BodiesPanel.tsx';
+import { FabricPanel } from './panels/FabricPanel.tsx';
+import { GarmentPanel } from './panels/GarmentPanel.tsx';
+import { IntakePanel } from './panels/IntakePanel.tsx';
+import { ReachPanel } from './panels/ReachPanel.tsx';
+import { ShipPanel } from './panels/ShipPanel.tsx';
+
+const PANELS = {
+  intake: IntakePanel,
+  garment: GarmentPanel,
+  reach: ReachPanel,
+  bodies: BodiesPanel,
+  fabric: FabricPanel,
+  ship: ShipPanel,
+};
+
+/** What the current stage needs, and nothing else. */
+export function StagePanel() {
+  const { session } = useWorkbench();
+  const stage = useStore(session, (state) => state.stage);
+  const Panel = PANELS[stage];
+  return (
+    <aside className="h-full overflow-y-auto px-4 py-3.5" aria-label="Stage">
+      <Panel />
+    </aside>
+  );
+}

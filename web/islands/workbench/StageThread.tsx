@@ -1,0 +1,86 @@
+import { Check } from 'lucide-react';
+import { findChannel, listBodies, listGarments } from '../../../core/document/index.ts';
+import type { Editor } from '../../state/editor.ts';
+import { listFindings } from '../../state/findings.ts';
+import { type Stage, STAGES } from '../../state/session.ts';
+import { useStore } from '../../state/store.ts';
+import { useDocument, useWorkbench, type Workbench } from '../../state/workbench.ts';
+
+type Knot = 'untouched' | 'in work' | 'has findings' | 'done';
+
+/** The stages as knots on a thread, in working order; each is one click or one key away. */
+export function StageThread() {
+  const workbench = useWorkbench();
+  const editor = useDocument();
+  const stage = useStore(workbench.session, (session) => session.stage);
+  useStore(workbench.trial.store, (trial) => trial.finished);
+  return (
+    <nav aria-label="Stages" className="flex">
+      {STAGES.map(({ stage: each, label, key }, index) => {
+        const knot = getKnot(each, workbench, editor);
+        const isCurrent = each === stage;
+        return (
+          <button
+            type="button"
+            key={each}
+            aria-current={isCurrent ? 'step' : undefined}
+            title={`${label}: ${knot} (key ${key})`}
+            className="relative flex w-[76px] flex-col items-center rounded-md py-0.5"
+            onClick={() => workbench.session.set({ stage: each })}
+          >
+            {index > 0 && (
+              <span className="absolute top-[10px] right-[46px] h-px w-[60px] bg-[#c9c2b1]" aria-hidden />
+            )}
+            <KnotMark knot={knot} isCurrent={isCurrent} />
+            <span className={`mt-0.5 text-xs ${isCurrent ? 'font-bold text-teal' : 'text-soft'}`}>
+              {label}
+            </span>
+          </button>
+        );
+      })}
+    </nav>
+  );
+}
+
+function KnotMark({ knot, isCurrent }: { knot: Knot; isCurrent: boolean }) {
+  const base =
+    'relative z-10 flex size-[16px] items-center justify-center rounded-full border-[1.5px] text-[10px] font-bold';
+  if (isCurrent) return <span className={`${base} border-teal bg-teal shadow-[0_0_0_3px_#cfe0dc]`} />;
+  const looks: Record<Knot, string> = {
+    untouched: 'border-[#b9b19d] bg-panel',
+    'in work': 'border-teal bg-panel',
+    'has findings': 'border-marigold bg-panel text-marigold-ink',
+    done: 'border-moss bg-moss text-white',
+  };
+  return (
+    <span className={`${base} ${looks[knot]}`}>
+      {knot === 'done' && <Check size={10} strokeWidth={3.5} />}
+      {knot === 'has findings' && '!'}
+    </span>
+  );
+}
+
+/** What a stage's knot says, over all garments. */
+function getKnot(stage: Stage, { report, trial, info }: Workbench, editor: Editor): Knot {
+  const { document } = editor;
+  const garments = listGarments(document);
+  if (stage === 'intake') return report.odd.length > 0 ? 'has findings' : 'done';
+  if (garments.length === 0) return 'untouched';
+  if (stage === 'garment') return 'done';
+  if (stage === 'ship') return info.shippedAt ? 'in work' : 'untouched';
+  const findings = garments.flatMap((garment) => listFindings(editor, garment, trial.store.state.frames));
+  if (findings.some((finding) => finding.stage === stage && finding.severity !== 'note'))
+    return 'has findings';
+  if (stage === 'reach') {
+    const isPainted = garments.some((garment) => {
+      const channel = findChannel(document, garment.id);
+      return channel && document.arrays.get(channel.id)?.some((value) => value > 0);
+    });
+    return isPainted ? 'done' : 'untouched';
+  }
+  if (stage === 'bodies')
+    return garments.some((garment) => listBodies(document, garment.bodySetId).length > 0)
+      ? 'done'
+      : 'untouched';
+  return 'in work';
+}

@@ -1,0 +1,113 @@
+import { type RefObject, useEffect, useRef, useState } from 'react';
+import { findChannel } from '../../../core/document/index.ts';
+import type { CursorReading } from '../../viewport/paint-tool.ts';
+import { fitLegend, REACH_GRADIENT } from '../../viewport/reach-colors.ts';
+import { Viewport } from '../../viewport/viewport.ts';
+import { useStore } from '../../state/store.ts';
+import { useDocument, useWorkbench } from '../../state/workbench.ts';
+
+export interface ViewportPaneProps {
+  viewport: RefObject<Viewport | null>;
+}
+
+/** The canvas with the legend, the reading at the cursor, and what is being shown. */
+export function ViewportPane({ viewport }: ViewportPaneProps) {
+  const workbench = useWorkbench();
+  const container = useRef<HTMLDivElement>(null);
+  const [reading, setReading] = useState<CursorReading | null>(null);
+  const lightDrawing = useStore(workbench.session, (session) => session.lightDrawing);
+  const stage = useStore(workbench.session, (session) => session.stage);
+  const failure = useStore(workbench.preview.store, (state) => state.failure);
+  const hasFrame = useStore(workbench.preview.store, (state) => state.layout !== null);
+
+  useEffect(
+    function mountViewport() {
+      // Smoothing of edges is fixed when the canvas is made.
+      void lightDrawing;
+      const made = new Viewport(container.current!, workbench, setReading);
+      viewport.current = made;
+      return () => {
+        viewport.current = null;
+        made.dispose();
+      };
+    },
+    [workbench, viewport, lightDrawing],
+  );
+
+  return (
+    <div
+      className="stage-ground relative h-full overflow-hidden"
+      data-preview={hasFrame ? 'moving' : 'loading'}
+    >
+      <div ref={container} className="absolute inset-0" role="img" aria-label="The character" />
+      {failure && (
+        <div role="alert" className="floating absolute top-3 left-1/2 -translate-x-1/2 text-brick">
+          <b>The preview stopped.</b> {failure} Reload the page to start it again.
+        </div>
+      )}
+      {stage === 'reach' && reading && <Reading reading={reading} />}
+      {stage === 'reach' && <Legend />}
+      <Status />
+    </div>
+  );
+}
+
+function Reading({ reading }: { reading: CursorReading }) {
+  return (
+    <div
+      className="pointer-events-none absolute z-10 rounded-md bg-ink px-2.5 py-1.5 text-white"
+      style={{ left: reading.x + 18, top: reading.y + 14 }}
+    >
+      <div className="num">
+        <b>{(100 * reading.value).toFixed(1)}</b> cm
+      </div>
+      <div className="text-xs text-[#c9c5bb]">point {reading.point}</div>
+    </div>
+  );
+}
+
+function Legend() {
+  const workbench = useWorkbench();
+  const editor = useDocument();
+  const garmentId = useStore(workbench.session, (session) => session.garmentId);
+  const channel = garmentId ? findChannel(editor.document, garmentId) : null;
+  if (!channel) return null;
+  const top = 100 * fitLegend(editor.document.arrays.get(channel.id));
+  return (
+    <div className="floating absolute bottom-3 left-3 w-[190px]" aria-label="Legend">
+      <p className="mb-1.5 text-xs text-soft">max distance, cm</p>
+      <div className="h-2 rounded-full" style={{ background: REACH_GRADIENT }} />
+      <div className="num mt-1 flex justify-between text-xs">
+        {[0, 1, 2, 3].map((i) => (
+          <span key={i}>{Number(((top * i) / 3).toFixed(1))}</span>
+        ))}
+      </div>
+      <p className="mt-1 flex items-center gap-1.5 text-xs">
+        <span className="inline-block size-[9px] border-[1.5px] border-ink" /> held
+      </p>
+    </div>
+  );
+}
+
+function Status() {
+  const workbench = useWorkbench();
+  const { clip, isPlaying, isolated } = useStore(workbench.session, (session) => session);
+  const { character } = workbench.editor;
+  const name = clip === null ? 'bind pose' : character.clips[clip]!.name;
+  return (
+    <div className="floating num absolute right-3 bottom-3 flex items-center gap-2 text-xs !py-1.5">
+      <span>
+        {name} · {clip !== null && !isPlaying ? 'held' : 'simulating'}
+      </span>
+      {isolated !== null && (
+        <button
+          type="button"
+          className="font-sans font-semibold text-teal"
+          onClick={() => workbench.session.set({ isolated: null })}
+        >
+          only {character.sections[isolated]!.name} · show all
+        </button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,58 @@
+import { useRef } from 'react';
+import { Group, Panel, Separator } from 'react-resizable-panels';
+import type { Viewport } from '../../viewport/viewport.ts';
+import { ErrorBoundary } from '../parts/ErrorBoundary.tsx';
+import { BudgetBar } from './BudgetBar.tsx';
+import { ConflictDialog } from './ConflictDialog.tsx';
+import { GarmentSidebar } from './GarmentSidebar.tsx';
+import { HeaderTitle } from './HeaderTitle.tsx';
+import { Reel } from './Reel.tsx';
+import { StagePanel } from './StagePanel.tsx';
+import { StageThread } from './StageThread.tsx';
+import { useShortcuts } from './use-shortcuts.ts';
+import { ViewportPane } from './ViewportPane.tsx';
+
+/** The main screen: stage thread, garments, viewport, what the stage needs, and the reel. */
+export function WorkbenchView() {
+  const viewport = useRef<Viewport | null>(null);
+  useShortcuts(viewport);
+  return (
+    <div className="flex h-full flex-col overflow-hidden">
+      <header className="grid h-13 shrink-0 grid-cols-[minmax(280px,1fr)_auto_minmax(280px,1fr)] items-center border-b border-line bg-panel px-4">
+        <HeaderTitle />
+        <StageThread />
+        <BudgetBar />
+      </header>
+      <Group orientation="vertical" className="min-h-0 flex-1">
+        <Panel minSize={260}>
+          <Group orientation="horizontal" className="h-full">
+            <Panel defaultSize={214} minSize={180} maxSize={360} collapsible className="bg-panel">
+              <ErrorBoundary what="The list of garments">
+                <GarmentSidebar viewport={viewport} />
+              </ErrorBoundary>
+            </Panel>
+            <Separator className="w-px bg-line hover:bg-teal" />
+            <Panel minSize={320}>
+              <ErrorBoundary what="The viewport">
+                <ViewportPane viewport={viewport} />
+              </ErrorBoundary>
+            </Panel>
+            <Separator className="w-px bg-line hover:bg-teal" />
+            <Panel defaultSize={276} minSize={240} maxSize={420} collapsible className="bg-panel">
+              <ErrorBoundary what="This stage">
+                <StagePanel />
+              </ErrorBoundary>
+            </Panel>
+          </Group>
+        </Panel>
+        <Separator className="h-px bg-line hover:bg-teal" />
+        <Panel defaultSize={146} minSize={56} maxSize={260} className="bg-panel">
+          <ErrorBoundary what="The reel">
+            <Reel viewport={viewport} />
+          </ErrorBoundary>
+        </Panel>
+      </Group>
+      <ConflictDialog />
+    </div>
+  );
+}

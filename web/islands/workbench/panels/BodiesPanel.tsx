@@ -1,0 +1,327 @@
+import { Copy, FlipHorizontal2, Plus, Sparkles, Trash2 } from 'lucide-react';
+import { toast } from 'sonner';
+import { type BodyShape, mirrorBody, suggestBodies } from '../../../../core/bodies/index.ts';
+import {
+  type AuthoredRecord,
+  type BodyRecord,
+  listBodies,
+  listBodySections,
+  listGarments,
+  type RecordId,
+} from '../../../../core/document/index.ts';
+import { bindSection, Pose } from '../../../../core/rig/index.ts';
+import { createId, type Editor } from '../../../state/editor.ts';
+import { useStore } from '../../../state/store.ts';
+import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { NumberRow } from '../../parts/NumberRow.tsx';
+
+const KINDS: readonly { kind: BodyShape['kind']; label: string }[] = [
+  { kind: 'sphere', label: 'Sphere' },
+  { kind: 'capsule', label: 'Capsule' },
+  { kind: 'taperedCapsule', label: 'Tapered' },
+];
+
+/** Collision bodies of the selected garment's set. */
+export function BodiesPanel() {
+  const workbench = useWorkbench();
+  const editor = useDocument();
+  const { garmentId, bodyId } = useStore(workbench.session, (session) => session);
+  const garments = listGarments(editor.document);
+  const garment = garments.find(({ id }) => id === garmentId) ?? garments[0];
+  const bodies = garment ? listBodies(editor.document, garment.bodySetId) : [];
+  const selected = bodies.find(({ id }) => id === bodyId);
+  const suggest = (): void => {
+    const count = replaceBySuggested(editor);
+    workbench.session.set({ bodyId: null });
+    toast(`${count} bodies were fitted to the skin`, {
+      action: { label: 'Undo', onClick: () => editor.undo() },
+    });
+  };
+  const add = (): void => {
+    const setId = garment?.bodySetId ?? editor.ensureBodySet();
+    const node = selected?.shape.node ?? editor.character.skins[0]?.joints[0] ?? 0;
+    const jointName = editor.character.skeleton.names[node]!;
+    const record: BodyRecord = {
+      type: 'body',
+      id: createId(),
+      bodySetId: setId,
+      name: jointName,
+      jointName,
+      shape: { kind: 'capsule', node, a: [0, 0, 0], b: [0, -0.2, 0], radiusA: 0.06, radiusB: 0.06 },
+    };
+    editor.changeRecords('Add body', [[record.id, record]]);
+    workbench.session.set({ bodyId: record.id });
+  };
+  return (
+    <>
+      <h1 className="text-[20px] font-semibold tracking-tight">Bodies</h1>
+      <div className="mt-3 flex gap-1.5">
+        <button
+          type="button"
+          className={`btn flex-1 ${bodies.length === 0 ? 'btn-main' : ''}`}
+          title="Fit tapered capsules to the skin of the joints that the garments can reach"
+          onClick={suggest}
+        >
+          <Sparkles size={14} /> Suggest from skin
+        </button>
+        <button type="button" className="btn" onClick={add}>
+          <Plus size={14} /> Add
+        </button>
+      </div>
+      {bodies.length === 0 && (
+        <p className="mt-3 text-soft">No bodies yet: the cloth passes through the character.</p>
+      )}
+      <ul
+        className="mt-3 flex max-h-[210px] flex-col overflow-y-auto rounded-md border border-line bg-white"
+        aria-label="Bodies"
+      >
+        {bodies.map((body) => (
+          <li key={body.id}>
+            <button
+              type="button"
+              aria-pressed={body.id === bodyId}
+              className={`flex w-full items-baseline gap-2 px-2.5 py-1 text-left ${body.id === bodyId ? 'bg-teal-wash font-semibold text-teal' : 'hover:bg-paper'}`}
+              onClick={() => workbench.session.set({ bodyId: body.id })}
+            >
+              <span className="min-w-0 flex-1 truncate">{body.jointName}</span>
+              <span className="num text-xs text-soft">{describeRadii(body.shape)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {selected ? (
+        <SelectedBody key={selected.id} body={selected} />
+      ) : (
+        bodies.length > 0 && (
+          <p className="mt-3 text-soft">
+            Click a body, here or on the character, to change it. Drag its teal ends and its white radius
+            handles.
+          </p>
+        )
+      )}
+    </>
+  );
+}
+
+/** All bodies of the set in use are replaced, as one step. @returns How many there are now. */
+function replaceBySuggested(editor: Editor): number {
+  const garments = listGarments(editor.document);
+  const bodySetId = garments[0]?.bodySetId ?? editor.ensureBodySet();
+  const reachable = garments.flatMap((garment) => [...bindSection(editor.character, garment.sectionIndex)]);
+  const suggested = suggestBodies(editor.character, {
+    sections: listBodySections(editor.document, editor.character.sections.length),
+    ...(reachable.length > 0 ? { reachable: Float32Array.from(reachable) } : {}),
+  });
+  const records: [RecordId, AuthoredRecord | null][] = listBodies(editor.document, bodySetId).map((body) => [
+    body.id,
+    null,
+  ]);
+  for (const { name, coverage: _coverage, overhang: _overhang, ...shape } of suggested) {
+    const id = createId();
+    records.push([id, { type: 'body', id, bodySetId, name, jointName: name, shape }]);
+  }
+  editor.changeRecords('Suggest bodies', records);
+  return suggested.length;
+}
+
+function describeRadii({ kind, radiusA, radiusB }: BodyShape): string {
+  const cm = (radius: number): string => (100 * radius).toFixed(1);
+  return kind === 'taperedCapsule' ? `${cm(radiusA)} – ${cm(radiusB)} cm` : `${cm(radiusA)} cm`;
+}
+
+function SelectedBody({ body }: { body: BodyRecord }) {
+  const editor = useDocument();
+  const { session } = useWorkbench();
+  const { shape } = body;
+  const update = (label: string, change: Partial<BodyShape>): void =>
+    editor.updateRecord(
+      label,
+      body,
+      { shape: { ...shape, ...change } },
+      `body ${body.id} ${Object.keys(change).join()}`,
+    );
+  const mirror = (): void => {
+    const message = mirrorToOtherSide(editor, body);
+    if (message) toast.error(message);
+  };
+  const remove = (): void => {
+    editor.changeRecords(`Remove body ${body.name}`, [[body.id, null]]);
+    session.set({ bodyId: null });
+  };
+  const duplicate = (): void => {
+    const copy = { ...body, id: createId() };
+    editor.changeRecords('Duplicate body', [[copy.id, copy]]);
+    session.set({ bodyId: copy.id });
+  };
+  return (
+    <div className="mt-3 border-t border-line pt-3">
+      <JointSelect body={body} />
+      <div
+        className="mt-2 grid grid-cols-3 overflow-hidden rounded-md border border-line"
+        role="radiogroup"
+        aria-label="Shape"
+      >
+        {KINDS.map(({ kind, label }) => (
+          <button
+            type="button"
+            key={kind}
+            role="radio"
+            aria-checked={shape.kind === kind}
+            className={`py-1 font-semibold ${shape.kind === kind ? 'bg-teal text-white' : 'bg-white'}`}
+            onClick={() => update('Change shape', { kind })}
+          >
+            {label}
+          </button>
+        ))}
+      </div>
+      <div className="mt-2">
+        <Radius
+          label={shape.kind === 'taperedCapsule' ? 'Radius, start' : 'Radius'}
+          value={shape.radiusA}
+          onChange={(radiusA) => update('Set radius', { radiusA })}
+        />
+        {shape.kind === 'taperedCapsule' && (
+          <Radius
+            label="Radius, end"
+            value={shape.radiusB}
+            onChange={(radiusB) => update('Set radius', { radiusB })}
+          />
+        )}
+      </div>
+      <Ends shape={shape} onChange={(change) => update('Move end', change)} />
+      <div className="mt-3 flex gap-1.5">
+        <button
+          type="button"
+          className="btn flex-1"
+          title="Make the body of the other side the mirror of this one"
+          onClick={mirror}
+        >
+          <FlipHorizontal2 size={14} /> Mirror
+        </button>
+        <button
+          type="button"
+          className="btn"
+          aria-label="Duplicate body"
+          title="Duplicate"
+          onClick={duplicate}
+        >
+          <Copy size={14} />
+        </button>
+        <button type="button" className="btn" aria-label="Remove body" title="Remove" onClick={remove}>
+          <Trash2 size={14} />
+        </button>
+      </div>
+    </div>
+  );
+}
+
+function JointSelect({ body }: { body: BodyRecord }) {
+  const editor = useDocument();
+  const { names } = editor.character.skeleton;
+  const joints = [...new Set(editor.character.skins.flatMap((skin) => [...skin.joints]))].sort(
+    (p, q) => p - q,
+  );
+  return (
+    <label className="grid grid-cols-[84px_1fr] items-center">
+      Joint
+      <select
+        className="field"
+        value={body.shape.node}
+        onChange={(event) => {
+          const node = Number(event.target.value);
+          const jointName = names[node]!;
+          editor.updateRecord('Move body to another joint', body, {
+            jointName,
+            name: jointName,
+            shape: { ...body.shape, node },
+          });
+        }}
+      >
+        {joints.map((node) => (
+          <option key={node} value={node}>
+            {names[node]}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function Radius({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  onChange(metres: number): void;
+}) {
+  return (
+    <NumberRow
+      label={label}
+      value={100 * value}
+      unit="cm"
+      min={0.2}
+      max={60}
+      step={0.1}
+      digits={1}
+      isLogarithmic
+      onChange={(cm) => onChange(cm / 100)}
+    />
+  );
+}
+
+/** Both ends in the joint's own space. */
+function Ends({ shape, onChange }: { shape: BodyShape; onChange(change: Partial<BodyShape>): void }) {
+  const ends = shape.kind === 'sphere' ? (['a'] as const) : (['a', 'b'] as const);
+  return (
+    <div className="mt-1">
+      {ends.map((end) => (
+        <div key={end} className="grid grid-cols-[84px_1fr_1fr_1fr] items-center gap-1 py-[3px]">
+          <span title="In the joint's own space, cm">
+            {shape.kind === 'sphere' ? 'Middle' : end === 'a' ? 'Start, cm' : 'End, cm'}
+          </span>
+          {shape[end].map((metres, axis) => (
+            <input
+              key={`${end}${axis}-${metres}`}
+              className="field num !px-1.5 text-right text-xs"
+              inputMode="decimal"
+              aria-label={`${end === 'a' ? 'Start' : 'End'} ${'xyz'[axis]}`}
+              defaultValue={(100 * metres).toFixed(1)}
+              onKeyDown={(event) => {
+                event.stopPropagation();
+                if (event.key === 'Enter') event.currentTarget.blur();
+              }}
+              onBlur={(event) => {
+                const cm = Number(event.target.value.replace(',', '.'));
+                if (!Number.isFinite(cm) || event.target.value === (100 * metres).toFixed(1)) {
+                  event.target.value = (100 * metres).toFixed(1);
+                  return;
+                }
+                const place = [...shape[end]] as [number, number, number];
+                place[axis] = cm / 100;
+                onChange({ [end]: place });
+              }}
+            />
+          ))}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+/** @returns What stood in the way, or null. */
+function mirrorToOtherSide(editor: Editor, body: BodyRecord): string | null {
+  const pose = new Pose(editor.character);
+  pose.setBind();
+  const shape = mirrorBody(editor.character, pose, body.shape);
+  if (!shape)
+    return `No joint is named as the other side of "${body.jointName}". Sides are found by _l and _r, left and right.`;
+  const jointName = editor.character.skeleton.names[shape.node]!;
+  const other = listBodies(editor.document, body.bodySetId).find((each) => each.shape.node === shape.node);
+  const record: BodyRecord = other
+    ? { ...other, shape }
+    : { ...body, id: createId(), name: jointName, jointName, shape };
+  editor.changeRecords(`Mirror ${body.name}`, [[record.id, record]]);
+  return null;
+}

@@ -1,0 +1,158 @@
+import { Eye, EyeOff, Focus, Ghost } from 'lucide-react';
+import type { ReportNote } from '../../../../core/document/index.ts';
+import { useStore } from '../../../state/store.ts';
+import { useWorkbench } from '../../../state/workbench.ts';
+import { setVisibility } from '../set-visibility.ts';
+
+/** What came with the file, what was repaired, what is odd; and what is drawn. */
+export function IntakePanel() {
+  const { report } = useWorkbench();
+  const { counts, size } = report;
+  const bytes = report.files.reduce((sum, file) => sum + file.bytes, 0);
+  return (
+    <>
+      <h1 className="text-[20px] font-semibold tracking-tight">Intake</h1>
+      <p className="mt-0.5 break-words text-soft">
+        {report.files.map((file) => file.name).join(', ')} · {report.format} · {formatBytes(bytes)}
+      </p>
+      <dl className="mt-3 grid grid-cols-[1fr_auto] gap-y-1">
+        <Fact label="Height" value={`${size.height.toFixed(2)} m`} />
+        <Fact label="Width, depth" value={`${size.width.toFixed(2)}, ${size.depth.toFixed(2)} m`} />
+        <Fact
+          label="Joints"
+          value={`${counts.joints} in ${counts.skins} ${counts.skins === 1 ? 'skin' : 'skins'}`}
+        />
+        <Fact label="Vertices" value={counts.vertices.toLocaleString('en')} />
+        <Fact label="Triangles" value={counts.triangles.toLocaleString('en')} />
+        {counts.morphs > 0 && <Fact label="Morphs" value={String(counts.morphs)} />}
+      </dl>
+      <Sections />
+      <h2 className="heading mt-4 mb-1">Clips</h2>
+      {report.clips.length === 0 && <p className="text-soft">None came with the file.</p>}
+      <dl className="grid grid-cols-[1fr_auto] gap-y-1">
+        {report.clips.map((clip) => (
+          <Fact key={clip.name} label={clip.name} value={`${clip.seconds.toFixed(2)} s`} />
+        ))}
+      </dl>
+      {report.decoded.length > 0 && (
+        <>
+          <h2 className="heading mt-4 mb-1">Unpacked</h2>
+          <p>{report.decoded.join(', ')}</p>
+        </>
+      )}
+      <Notes title="Repaired" notes={report.repairs} tone="border-moss" />
+      <Notes title="Odd" notes={report.odd} tone="border-marigold" />
+      {report.repairs.length + report.odd.length === 0 && (
+        <p className="mt-4 text-soft">Nothing had to be repaired, and nothing is odd.</p>
+      )}
+    </>
+  );
+}
+
+function Fact({ label, value }: { label: string; value: string }) {
+  return (
+    <>
+      <dt className="min-w-0 truncate text-soft">{label}</dt>
+      <dd className="num text-right">{value}</dd>
+    </>
+  );
+}
+
+function Sections() {
+  const { session, report } = useWorkbench();
+  const { visibility, isolated } = useStore(session, (state) => state);
+  return (
+    <>
+      <h2 className="heading mt-4 mb-1">Sections</h2>
+      <ul className="flex flex-col">
+        {report.sections.map((section, index) => {
+          const state = visibility.get(index) ?? 'shown';
+          const toggle = (wanted: 'ghost' | 'hidden'): void =>
+            setVisibility(session, index, state === wanted ? 'shown' : wanted);
+          return (
+            <li key={section.name} className="flex items-center gap-0.5 border-b border-line py-1">
+              <span className="min-w-0 flex-1">
+                <span className="block truncate font-medium" title={section.name}>
+                  {section.name}
+                </span>
+                <span className="num text-xs text-soft">
+                  {section.vertices.toLocaleString('en')} vertices
+                  {section.isRigid ? ', rigid' : `, ${section.influences} influences`}
+                </span>
+              </span>
+              <Toggle
+                label={`Ghost ${section.name}`}
+                isOn={state === 'ghost'}
+                onClick={() => toggle('ghost')}
+              >
+                <Ghost size={14} />
+              </Toggle>
+              <Toggle
+                label={`Show only ${section.name}`}
+                isOn={isolated === index}
+                onClick={() => session.set({ isolated: isolated === index ? null : index })}
+              >
+                <Focus size={14} />
+              </Toggle>
+              <Toggle
+                label={`Hide ${section.name}`}
+                isOn={state === 'hidden'}
+                onClick={() => toggle('hidden')}
+              >
+                {state === 'hidden' ? <EyeOff size={14} /> : <Eye size={14} />}
+              </Toggle>
+            </li>
+          );
+        })}
+      </ul>
+    </>
+  );
+}
+
+function Toggle({
+  label,
+  isOn,
+  onClick,
+  children,
+}: {
+  label: string;
+  isOn: boolean;
+  onClick(): void;
+  children: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      className={`rounded-md p-1 ${isOn ? 'bg-teal-wash text-teal' : 'text-soft hover:bg-paper'}`}
+      aria-pressed={isOn}
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}
+
+function Notes({ title, notes, tone }: { title: string; notes: ReportNote[]; tone: string }) {
+  if (notes.length === 0) return null;
+  return (
+    <>
+      <h2 className="heading mt-4 mb-1">
+        {title} ({notes.length})
+      </h2>
+      <ul className="flex flex-col gap-1">
+        {notes.map((note) => (
+          <li key={`${note.code} ${note.where}`} className={`border-l-[3px] bg-white px-2 py-1 ${tone}`}>
+            {note.where && <span className="num block text-xs break-words text-soft">{note.where}</span>}
+            {note.sentence}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function formatBytes(bytes: number): string {
+  return bytes < 1e6 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+}

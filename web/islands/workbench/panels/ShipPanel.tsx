@@ -1,0 +1,110 @@
+import { Download, PackageCheck } from 'lucide-react';
+import { useState } from 'react';
+import { listBodies, listGarments } from '../../../../core/document/index.ts';
+import { ApiError, api, type Shipment } from '../../../state/api.ts';
+import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+
+type Progress =
+  | { kind: 'idle' }
+  | { kind: 'writing' }
+  | { kind: 'done'; shipment: Shipment; revision: number }
+  | { kind: 'failed'; message: string };
+
+/** Writes the finished file and says what an independent validator thinks of it. */
+export function ShipPanel() {
+  const workbench = useWorkbench();
+  const editor = useDocument();
+  const [progress, setProgress] = useState<Progress>({ kind: 'idle' });
+  const garments = listGarments(editor.document);
+  const bodies = new Set(
+    garments.flatMap((garment) => listBodies(editor.document, garment.bodySetId).map((body) => body.id)),
+  );
+  const ship = async (): Promise<void> => {
+    setProgress({ kind: 'writing' });
+    try {
+      await workbench.saver.flush();
+      const shipment = await api.ship(workbench.info.id);
+      setProgress({ kind: 'done', shipment, revision: editor.revision });
+    } catch (error) {
+      setProgress({ kind: 'failed', message: error instanceof ApiError ? error.message : String(error) });
+    }
+  };
+  return (
+    <>
+      <h1 className="text-[20px] font-semibold tracking-tight">Ship</h1>
+      <p className="mt-1 text-soft">One binary glTF file, as it came, with what was authored here:</p>
+      <ul className="mt-2 flex flex-col gap-1.5">
+        <Part
+          title={`${garments.length} ${garments.length === 1 ? 'garment' : 'garments'}`}
+          details="max distance as the vertex attribute _MAX_DISTANCE, metres"
+        />
+        <Part
+          title={`${bodies.size} bodies`}
+          details="KHR_implicit_shapes and KHR_physics_rigid_bodies on nodes below their joints"
+        />
+        <Part title="Cloth settings" details="COBWEB_cloth: fabrics, body sets and which garment uses them" />
+      </ul>
+      {garments.length === 0 && (
+        <p className="mt-3 text-marigold-ink">There is no garment yet: the file would carry no cloth.</p>
+      )}
+      <button
+        type="button"
+        className="btn btn-main mt-4 w-full"
+        disabled={progress.kind === 'writing' || garments.length === 0}
+        onClick={() => void ship()}
+      >
+        <PackageCheck size={15} /> {progress.kind === 'writing' ? 'Writing and checking…' : 'Write the file'}
+      </button>
+      {progress.kind === 'failed' && (
+        <p role="alert" className="mt-3 border-l-[3px] border-brick bg-white px-2.5 py-1.5">
+          <b className="text-brick">It was not written.</b> {progress.message}
+        </p>
+      )}
+      {progress.kind === 'done' && (
+        <Done shipment={progress.shipment} isStale={editor.revision !== progress.revision} />
+      )}
+    </>
+  );
+}
+
+function Part({ title, details }: { title: string; details: string }) {
+  return (
+    <li className="card px-2.5 py-1.5">
+      <span className="block font-semibold">{title}</span>
+      <span className="block text-xs text-soft">{details}</span>
+    </li>
+  );
+}
+
+function Done({ shipment, isStale }: { shipment: Shipment; isStale: boolean }) {
+  const { validation } = shipment;
+  const isClean = validation.errors === 0;
+  return (
+    <div className="card mt-4 p-3" data-shipment={shipment.hash}>
+      <p className="font-semibold break-words">{shipment.name}</p>
+      <p className="num text-xs text-soft">{(shipment.bytes / 1e6).toFixed(2)} MB</p>
+      <p className={`mt-2 ${isClean ? 'text-moss' : 'text-brick'}`}>
+        <b>glTF validator: {validation.errors} errors</b>, {validation.warnings} warnings
+      </p>
+      {validation.messages.length > 0 && (
+        <ul className="mt-1 max-h-28 overflow-y-auto text-xs">
+          {validation.messages.map((message) => (
+            <li key={`${message.code}${message.pointer}`} className="break-words">
+              {message.pointer} {message.message}
+            </li>
+          ))}
+        </ul>
+      )}
+      {isStale && (
+        <p className="mt-2 text-marigold-ink">Changed since: write it again to ship the newest state.</p>
+      )}
+      <a
+        className="btn mt-3 w-full"
+        href={`/api/blobs/${shipment.hash}?type=glb&name=${encodeURIComponent(shipment.name)}`}
+        download={shipment.name}
+      >
+        <Download size={15} /> Download
+      </a>
+    </div>
+  );
+}

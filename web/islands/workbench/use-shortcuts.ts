@@ -1,0 +1,68 @@
+import { type RefObject, useEffect } from 'react';
+import { toast } from 'sonner';
+import { STAGES } from '../../state/session.ts';
+import { useWorkbench, type Workbench } from '../../state/workbench.ts';
+import type { Viewport } from '../../viewport/viewport.ts';
+
+const BRUSH_STEP = 1.15;
+
+/** Keys of the workbench; not while typing. */
+export function useShortcuts(viewport: RefObject<Viewport | null>): void {
+  const workbench = useWorkbench();
+  useEffect(
+    function listenForKeys() {
+      const press = (event: KeyboardEvent): void => {
+        const target = event.target as HTMLElement;
+        if (target.closest('input:not([type=range]), textarea, select, [role=dialog]')) return;
+        if (handle(event, workbench, viewport.current)) event.preventDefault();
+      };
+      addEventListener('keydown', press);
+      return () => removeEventListener('keydown', press);
+    },
+    [workbench, viewport],
+  );
+}
+
+function handle(event: KeyboardEvent, workbench: Workbench, viewport: Viewport | null): boolean {
+  const { editor, session } = workbench;
+  const { state } = session;
+  if (event.ctrlKey || event.metaKey) {
+    const key = event.key.toLowerCase();
+    const isRedo = (key === 'z' && event.shiftKey) || key === 'y';
+    if (!isRedo && key !== 'z') return false;
+    const label = isRedo ? editor.redo() : editor.undo();
+    if (label) toast(`${isRedo ? 'Did again' : 'Took back'}: ${label}`, { duration: 1500 });
+    return true;
+  }
+  if (event.altKey) return false;
+  const stage = STAGES.find(({ key }) => key === event.key);
+  if (stage) {
+    session.set({ stage: stage.stage });
+    return true;
+  }
+  switch (event.key) {
+    case ' ':
+      workbench.setPlaying(!state.isPlaying);
+      return true;
+    case ',':
+    case '.':
+      workbench.stepFrame(event.key === ',' ? -1 : 1);
+      return true;
+    case '[':
+    case ']': {
+      const factor = event.key === '[' ? 1 / BRUSH_STEP : BRUSH_STEP;
+      session.set({
+        brush: { ...state.brush, radius: Math.min(1, Math.max(0.005, state.brush.radius * factor)) },
+      });
+      return true;
+    }
+    case 'f':
+      viewport?.frameSelected();
+      return true;
+    case 'Home':
+      viewport?.frameAll();
+      return true;
+    default:
+      return false;
+  }
+}

@@ -1,0 +1,76 @@
+import type { APIContext, APIRoute } from 'astro';
+import type { MikroORM, SqlEntityManager } from '@mikro-orm/postgresql';
+import { ValidationError } from 'yup';
+import { IntakeError } from '../../../formats/index.ts';
+import { createOrm } from '../../../server/database/orm.ts';
+import { IntakePool } from '../../../server/intake/intake-pool.ts';
+import { ServiceError } from '../../../server/services/service-error.ts';
+
+interface Services {
+  orm: MikroORM;
+  pool: IntakePool;
+}
+
+let services: Promise<Services> | null = null;
+
+/** Database and workers of this server, opened at the first request. */
+function getServices(): Promise<Services> {
+  services ??= openServices();
+  return services;
+}
+
+async function openServices(): Promise<Services> {
+  const url = process.env.COBWEB_DATABASE_URL;
+  if (!url) throw new Error('COBWEB_DATABASE_URL is not set: start the application with ./cobweb start.');
+  const orm = await createOrm(url);
+  const pool = new IntakePool();
+  (globalThis as { cobwebClose?: () => Promise<void> }).cobwebClose = async () => {
+    await pool.close();
+    await orm.close();
+  };
+  return { orm, pool };
+}
+
+export interface EndpointContext {
+  em: SqlEntityManager;
+  pool: IntakePool;
+  request: Request;
+  url: URL;
+  /** A part of the path, `[id]` and the like. */
+  param(name: string): string;
+}
+
+/** Wraps a handler: one entity manager for each request, errors as JSON with the right status. */
+export function endpoint(handle: (context: EndpointContext) => Promise<Response>): APIRoute {
+  return async ({ request, params, url }: APIContext) => {
+    try {
+      const { orm, pool } = await getServices();
+      const param = (name: string): string => params[name] ?? '';
+      return await handle({ em: orm.em.fork(), pool, request, url, param });
+    } catch (error) {
+      return toErrorResponse(error);
+    }
+  };
+}
+
+export function json(value: unknown, status = 200): Response {
+  return new Response(JSON.stringify(value), {
+    status,
+    headers: { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' },
+  });
+}
+
+function toErrorResponse(error: unknown): Response {
+  if (error instanceof ServiceError)
+    return json({ error: { message: error.message, ...(error.details as object) } }, error.status);
+  if (error instanceof IntakeError) return json({ error: error.toJSON() }, 422);
+  if (error instanceof ValidationError)
+    return json({ error: { message: `The request is not valid: ${error.errors.join('; ')}.` } }, 400);
+  if (error instanceof SyntaxError)
+    return json({ error: { message: 'The request is not valid JSON.' } }, 400);
+  console.error(error);
+  return json(
+    { error: { message: 'The server failed at this. Its console says why; nothing was changed.' } },
+    500,
+  );
+}

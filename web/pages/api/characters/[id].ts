@@ -1,0 +1,31 @@
+import { boolean, object, string } from 'yup';
+import { AuthoredService } from '../../../../server/services/authored-service.ts';
+import { CharacterService } from '../../../../server/services/character-service.ts';
+import { endpoint, json } from '../_endpoint.ts';
+
+export const prerender = false;
+
+/** A character with its report and authored records; channel values are named by blob. */
+export const GET = endpoint(async ({ em, pool, param }) => {
+  const character = await new CharacterService(em, pool).find(param('id'));
+  const records = await new AuthoredService(em).list(character.id);
+  return json({
+    id: character.id,
+    name: character.name,
+    project: { id: character.project.id, name: character.project.name },
+    report: character.report,
+    shippedAt: character.shippedAt?.toISOString() ?? null,
+    records,
+  });
+});
+
+const Edit = object({ name: string().max(1000), isDeleted: boolean() });
+
+/** Renames, deletes, or takes a deletion back. */
+export const PATCH = endpoint(async ({ em, pool, request, param }) => {
+  const { name, isDeleted } = await Edit.validate(await request.json());
+  const characters = new CharacterService(em, pool);
+  if (isDeleted !== undefined) await characters.setDeleted(param('id'), isDeleted);
+  if (name !== undefined) await characters.rename(param('id'), name);
+  return json({ ok: true });
+});

@@ -1,0 +1,211 @@
+import {
+  type AuthoredDocument,
+  type AuthoredRecord,
+  createGarment,
+  findChannel,
+  type GarmentRecord,
+  getScene,
+  listGarments,
+  listRecords,
+  type RecordId,
+  SCENE_ID,
+  type SceneRecord,
+} from '../../core/document/index.ts';
+import type { SparseChange } from '../../core/reach/index.ts';
+import type { Character } from '../../core/rig/index.ts';
+import { applyDiff, createDiff, type DocumentDiff, invertDiff, isEmptyDiff } from './document-diff.ts';
+import { History } from './history.ts';
+
+export type DiffListener = (diff: DocumentDiff, isFromHistory: boolean) => void;
+
+/**
+ * The authored document of one character and everything that may be done to it. Lives outside React. Each change
+ * is a diff: saving, the preview and the page listen to the same one.
+ */
+export class Editor {
+  readonly character: Character;
+  readonly document: AuthoredDocument;
+  readonly #history = new History();
+  readonly #diffListeners = new Set<DiffListener>();
+  readonly #listeners = new Set<() => void>();
+  /** Rises with every change: what React compares. */
+  #revision = 0;
+  /** Dabs of a stroke in progress, one undo step at its end. */
+  #stroke: { label: string; key: string } | null = null;
+  #strokeCount = 0;
+
+  constructor(character: Character, document: AuthoredDocument) {
+    this.character = character;
+    this.document = document;
+  }
+
+  get revision(): number {
+    return this.#revision;
+  }
+
+  get undoLabel(): string | null {
+    return this.#history.undoLabel;
+  }
+
+  get redoLabel(): string | null {
+    return this.#history.redoLabel;
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+
+  onDiff(listener: DiffListener): () => void {
+    this.#diffListeners.add(listener);
+    return () => this.#diffListeners.delete(listener);
+  }
+
+  /**
+   * Applies a change and puts it on the undo stack.
+   * @param mergeKey - Steps with the same key in quick succession (a dragged slider) become one.
+   */
+  change(label: string, diff: DocumentDiff, mergeKey: string | null = null): void {
+    if (isEmptyDiff(diff)) return;
+    applyDiff(this.document, diff);
+    this.#history.push(label, diff, this.#stroke?.key ?? mergeKey, this.#stroke ? 0 : performance.now());
+    this.#emit(diff, false);
+  }
+
+  /** Applies what another window saved; not a step of ours. */
+  takeOver(diff: DocumentDiff): void {
+    applyDiff(this.document, diff);
+    this.#history.clear();
+    this.#emit(diff, true);
+  }
+
+  /** Until `endStroke`, all changes are one undo step. */
+  beginStroke(label: string): void {
+    this.#stroke = { label, key: `stroke ${++this.#strokeCount}` };
+  }
+
+  endStroke(): void {
+    this.#stroke = null;
+  }
+
+  undo(): string | null {
+    const entry = this.#history.popUndo();
+    if (!entry) return null;
+    const diff = invertDiff(entry.diff);
+    applyDiff(this.document, diff);
+    this.#emit(diff, true);
+    return entry.label;
+  }
+
+  redo(): string | null {
+    const entry = this.#history.popRedo();
+    if (!entry) return null;
+    applyDiff(this.document, entry.diff);
+    this.#emit(entry.diff, true);
+    return entry.label;
+  }
+
+  /** Adds, replaces or (with null) removes records as one step. */
+  changeRecords(
+    label: string,
+    records: Iterable<[RecordId, AuthoredRecord | null]>,
+    mergeKey: string | null = null,
+  ): void {
+    const diff = createDiff();
+    for (const [id, after] of records) diff.records.set(id, [this.document.records.get(id) ?? null, after]);
+    this.change(label, diff, mergeKey);
+  }
+
+  updateRecord<T extends AuthoredRecord>(
+    label: string,
+    record: T,
+    update: Partial<T>,
+    mergeKey?: string,
+  ): void {
+    const isSame = (Object.keys(update) as (keyof T)[]).every((key) => Object.is(record[key], update[key]));
+    if (!isSame) this.changeRecords(label, [[record.id, { ...record, ...update }]], mergeKey ?? null);
+  }
+
+  updateScene(label: string, update: Partial<SceneRecord>): void {
+    this.updateRecord(label, getScene(this.document), update, `scene ${Object.keys(update).join()}`);
+  }
+
+  /** Looking at another clip is remembered, but is not a step to take back. */
+  rememberClip(clipName: string | null): void {
+    const scene = getScene(this.document);
+    if (scene.clipName === clipName) return;
+    const diff = createDiff();
+    diff.records.set(SCENE_ID, [scene, { ...scene, clipName }]);
+    applyDiff(this.document, diff);
+    this.#emit(diff, true);
+  }
+
+  paint(label: string, channelId: RecordId, change: SparseChange): void {
+    if (change.indices.length === 0) return;
+    const diff = createDiff();
+    diff.arrays.set(channelId, change);
+    this.change(label, diff);
+  }
+
+  /** Makes a section a garment. @returns Its id. */
+  addGarment(sectionIndex: number): RecordId {
+    const made = createGarment(this.character, this.document, sectionIndex, createId);
+    const diff = createDiff();
+    for (const record of [made.bodySet, made.fabric, made.garment, made.channel]) {
+      if (record) diff.records.set(record.id, [null, record]);
+    }
+    diff.arrays.set(made.channel.id, { before: null, after: made.maxDistances });
+    this.change(`Make ${made.garment.name} a garment`, diff);
+    return made.garment.id;
+  }
+
+  /** Removes a garment with its channel and, when no other wears it, its fabric. */
+  removeGarment(garment: GarmentRecord): void {
+    const diff = createDiff();
+    diff.records.set(garment.id, [garment, null]);
+    const channel = findChannel(this.document, garment.id);
+    if (channel) {
+      diff.records.set(channel.id, [channel, null]);
+      diff.arrays.set(channel.id, {
+        before: this.document.arrays.get(channel.id)?.slice() ?? null,
+        after: null,
+      });
+    }
+    const fabric = this.document.records.get(garment.fabricId);
+    const isShared = listGarments(this.document).some(
+      (other) => other.id !== garment.id && other.fabricId === garment.fabricId,
+    );
+    if (fabric && !isShared) diff.records.set(fabric.id, [fabric, null]);
+    this.change(`Remove garment ${garment.name}`, diff);
+  }
+
+  /** Moves a garment to another place in the list. */
+  reorderGarments(ids: readonly RecordId[]): void {
+    this.changeRecords(
+      'Reorder garments',
+      ids.flatMap((id, order): [RecordId, AuthoredRecord][] => {
+        const garment = this.document.records.get(id);
+        return garment?.type === 'garment' && garment.order !== order ? [[id, { ...garment, order }]] : [];
+      }),
+    );
+  }
+
+  /** The body set of a garment, made when the character has none. */
+  ensureBodySet(): RecordId {
+    const existing = listRecords(this.document, 'bodySet')[0];
+    if (existing) return existing.id;
+    const id = createId();
+    this.changeRecords('Add a body set', [[id, { type: 'bodySet', id, name: 'Main' }]]);
+    return id;
+  }
+
+  #emit(diff: DocumentDiff, isFromHistory: boolean): void {
+    this.#revision++;
+    for (const listener of this.#diffListeners) listener(diff, isFromHistory);
+    for (const listener of this.#listeners) listener();
+  }
+}
+
+export function createId(): RecordId {
+  return crypto.randomUUID() as RecordId;
+}

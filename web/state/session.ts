@@ -1,0 +1,61 @@
+import type { RecordId } from '../../core/document/index.ts';
+import type { Falloff } from '../../core/reach/index.ts';
+
+export type Stage = 'intake' | 'garment' | 'reach' | 'bodies' | 'fabric' | 'ship';
+
+/** The stages that exist, with the key of their place in the whole order of work. */
+export const STAGES: readonly { stage: Stage; label: string; key: string }[] = [
+  { stage: 'intake', label: 'Intake', key: '1' },
+  { stage: 'garment', label: 'Garment', key: '2' },
+  { stage: 'reach', label: 'Reach', key: '4' },
+  { stage: 'bodies', label: 'Bodies', key: '5' },
+  { stage: 'fabric', label: 'Fabric', key: '6' },
+  { stage: 'ship', label: 'Ship', key: '8' },
+];
+
+export type Visibility = 'shown' | 'ghost' | 'hidden';
+
+/** What the user is looking at and working with; not saved with the character. */
+export interface Session {
+  stage: Stage;
+  garmentId: RecordId | null;
+  bodyId: RecordId | null;
+  isPlaying: boolean;
+  speed: number;
+  /** Index of the clip, null for the bind pose. */
+  clip: number | null;
+  brush: {
+    mode: 'set' | 'smooth';
+    /** Metres. */
+    value: number;
+    radius: number;
+    strength: number;
+    falloff: Falloff;
+    visibleSide: boolean;
+  };
+  /** Section index → how it is drawn; shown when absent. */
+  visibility: ReadonlyMap<number, Visibility>;
+  /** Only this section is drawn. */
+  isolated: number | null;
+  showTriangles: boolean;
+  showBodies: boolean;
+  showWhiskers: boolean;
+  /** Fewer picture elements and no smoothing of edges, for slow machines. */
+  lightDrawing: boolean;
+}
+
+export const SESSION_START: Session = {
+  stage: 'intake',
+  garmentId: null,
+  bodyId: null,
+  isPlaying: true,
+  speed: 1,
+  clip: null,
+  brush: { mode: 'set', value: 0.2, radius: 0.08, strength: 0.6, falloff: 'smooth', visibleSide: true },
+  visibility: new Map(),
+  isolated: null,
+  showTriangles: false,
+  showBodies: false,
+  showWhiskers: true,
+  lightDrawing: false,
+};

@@ -1,0 +1,74 @@
+import type { TrialFrame } from '../../core/trials/index.ts';
+import type { TrialReply, TrialRequest } from '../workers/trial.worker.ts';
+import { Store } from './store.ts';
+
+export interface TrialState {
+  /** Clip that the frames belong to; null when nothing is measured. */
+  clip: number | null;
+  frames: readonly TrialFrame[];
+  isRunning: boolean;
+  failure: string | null;
+  /** Rises with each finished trial. */
+  finished: number;
+}
+
+/** A trial begins so long after the last change: not for every dab of a stroke. */
+const WAIT_MS = 600;
+
+/** The page's end of the trial worker: keeps the rows of the reel measured for the clip and document of now. */
+export class TrialClient {
+  readonly store = new Store<TrialState>({
+    clip: null,
+    frames: [],
+    isRunning: false,
+    failure: null,
+    finished: 0,
+  });
+  readonly #worker: Worker;
+  #token = 0;
+  #timer: ReturnType<typeof setTimeout> | null = null;
+  #collected: TrialFrame[] = [];
+
+  constructor() {
+    this.#worker = new Worker(new URL('../workers/trial.worker.ts', import.meta.url), { type: 'module' });
+    this.#worker.onmessage = ({ data }: MessageEvent<TrialReply>) => this.#receive(data);
+  }
+
+  send(request: TrialRequest, transfer: Transferable[] = []): void {
+    this.#worker.postMessage(request, transfer);
+  }
+
+  /** Measures a clip soon; the old rows stay until the new ones are there. */
+  measure(clip: number | null, waitMs = WAIT_MS): void {
+    if (this.#timer) clearTimeout(this.#timer);
+    this.#token++;
+    if (clip === null) {
+      this.store.set({ clip: null, frames: [], isRunning: false });
+      this.send({ kind: 'measure', clip: null, token: this.#token });
+      return;
+    }
+    if (this.store.state.clip !== clip) this.store.set({ clip, frames: [] });
+    this.store.set({ isRunning: true });
+    this.#timer = setTimeout(() => {
+      this.#collected = [];
+      this.send({ kind: 'measure', clip, token: this.#token });
+    }, waitMs);
+  }
+
+  dispose(): void {
+    if (this.#timer) clearTimeout(this.#timer);
+    this.#worker.terminate();
+  }
+
+  #receive(reply: TrialReply): void {
+    if (reply.token !== this.#token) return;
+    if (reply.kind === 'failed') {
+      this.store.set({ isRunning: false, failure: reply.message });
+      return;
+    }
+    this.#collected.push(...reply.frames);
+    if (!reply.isDone) return;
+    const { finished } = this.store.state;
+    this.store.set({ frames: this.#collected, isRunning: false, failure: null, finished: finished + 1 });
+  }
+}

@@ -1,0 +1,143 @@
+import { createContext, useContext, useSyncExternalStore } from 'react';
+import {
+  createDocument,
+  getScene,
+  listGarments,
+  type IntakeReport,
+  type RecordId,
+} from '../../core/document/index.ts';
+import { unpackCharacter } from '../../core/rig/index.ts';
+import { api, type CharacterInfo } from './api.ts';
+import { Editor } from './editor.ts';
+import { toPatch, toWholePatch } from './patch.ts';
+import { PreviewClient } from './preview-client.ts';
+import { Saver } from './saver.ts';
+import { SESSION_START, type Session } from './session.ts';
+import { Store } from './store.ts';
+import { TrialClient } from './trial-client.ts';
+
+/** Everything behind the workbench page: document, saving, preview, trials, and what the user looks at. */
+export class Workbench {
+  readonly info: Omit<CharacterInfo, 'records'>;
+  readonly report: IntakeReport;
+  readonly editor: Editor;
+  readonly saver: Saver;
+  readonly preview = new PreviewClient();
+  readonly trial = new TrialClient();
+  readonly session: Store<Session>;
+
+  constructor(info: CharacterInfo, editor: Editor, packed: ArrayBuffer) {
+    this.info = info;
+    this.report = info.report;
+    this.editor = editor;
+    this.saver = new Saver(editor, info);
+    const garments = listGarments(editor.document);
+    const clip = this.#findClip();
+    this.session = new Store<Session>({
+      ...SESSION_START,
+      clip,
+      stage: garments.length > 0 ? 'reach' : 'intake',
+      garmentId: garments[garments.length - 1]?.id ?? null,
+      lightDrawing: localStorage.getItem('light-drawing') === 'on',
+    });
+    const patch = toWholePatch(editor.document);
+    this.trial.send({ kind: 'load', packed: packed.slice(0), patch });
+    this.preview.send({ kind: 'load', packed, patch, clip }, [packed]);
+    editor.onDiff((diff) => {
+      this.preview.send({ kind: 'patch', patch: toPatch(diff) });
+      this.trial.send({ kind: 'patch', patch: toPatch(diff) });
+      this.#keepSelection();
+      this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
+    });
+    // The first trial waits until the first moving picture is up.
+    this.trial.measure(this.#isWorthMeasuring() ? clip : null, 2500);
+  }
+
+  /** Loads a character by id. */
+  static async open(id: string): Promise<Workbench> {
+    const [info, packed] = await Promise.all([api.readCharacter(id), api.readPacked(id)]);
+    const document = createDocument();
+    await Promise.all(
+      info.records.map(async ({ record, arrayHash }) => {
+        document.records.set(record.id, record);
+        if (arrayHash) document.arrays.set(record.id, new Float32Array(await api.readBlob(arrayHash)));
+      }),
+    );
+    // The page keeps views into a copy of its own: the worker takes the original.
+    return new Workbench(info, new Editor(unpackCharacter(packed.slice(0)), document), packed);
+  }
+
+  setClip(clip: number | null): void {
+    this.session.set({ clip });
+    this.preview.send({ kind: 'clip', clip });
+    this.editor.rememberClip(clip === null ? null : this.editor.character.clips[clip]!.name);
+    this.trial.measure(this.#isWorthMeasuring() ? clip : null, 100);
+  }
+
+  setPlaying(isPlaying: boolean): void {
+    this.session.set({ isPlaying });
+    this.preview.send({ kind: 'play', isPlaying, speed: this.session.state.speed });
+  }
+
+  setSpeed(speed: number): void {
+    this.session.set({ speed });
+    this.preview.send({ kind: 'play', isPlaying: this.session.state.isPlaying, speed });
+  }
+
+  seek(time: number): void {
+    this.setPlaying(false);
+    this.preview.send({ kind: 'seek', time });
+  }
+
+  /** A frame of the clip's 30 a second forward or back. */
+  stepFrame(frames: number): void {
+    const frame = this.preview.readFrame();
+    const { clip } = this.session.state;
+    if (!frame || clip === null) return;
+    const { duration } = this.editor.character.clips[clip]!;
+    const time = frame.time + frames / 30;
+    this.seek(duration > 0 ? ((time % duration) + duration) % duration : 0);
+  }
+
+  selectGarment(garmentId: RecordId | null): void {
+    this.session.set({ garmentId });
+  }
+
+  #findClip(): number | null {
+    const { clipName } = getScene(this.editor.document);
+    const index = this.editor.character.clips.findIndex((clip) => clip.name === clipName);
+    return index < 0 ? null : index;
+  }
+
+  #isWorthMeasuring(): boolean {
+    return listGarments(this.editor.document).length > 0;
+  }
+
+  /** A garment or body that went (by undo, or in another window) is no longer selected. */
+  #keepSelection(): void {
+    const { garmentId, bodyId } = this.session.state;
+    const { records } = this.editor.document;
+    if (garmentId && !records.has(garmentId)) {
+      const garments = listGarments(this.editor.document);
+      this.session.set({ garmentId: garments[garments.length - 1]?.id ?? null });
+    }
+    if (bodyId && !records.has(bodyId)) this.session.set({ bodyId: null });
+  }
+}
+
+export const WorkbenchContext = createContext<Workbench | null>(null);
+
+export function useWorkbench(): Workbench {
+  const workbench = useContext(WorkbenchContext);
+  if (!workbench)
+    throw new Error('useWorkbench needs a WorkbenchContext above it: render inside <WorkbenchView>.');
+  return workbench;
+}
+
+/** Renders anew with every change of the authored document. @returns The editor, to read from. */
+export function useDocument(): Editor {
+  const { editor } = useWorkbench();
+  const read = (): number => editor.revision;
+  useSyncExternalStore(editor.subscribe, read, read);
+  return editor;
+}

@@ -1,0 +1,182 @@
+import {
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Matrix4,
+  Mesh,
+  MeshBasicMaterial,
+  MeshLambertMaterial,
+  Quaternion,
+  type Ray,
+  Raycaster,
+  SphereGeometry,
+  Vector3,
+} from 'three';
+import type { BodyRecord, RecordId } from '../../core/document/index.ts';
+import { createCapsuleGeometry, createRingGeometry } from './capsule-geometry.ts';
+
+export type HandleKind = 'a' | 'b' | 'radiusA' | 'radiusB';
+
+interface BodyItem {
+  record: BodyRecord;
+  /** Stands on the joint; holds the shape and its rings. */
+  group: Group;
+  fill: Mesh;
+  rings: LineSegments;
+}
+
+const LILAC = '#8E86A6';
+const TEAL = '#13696A';
+const UP = new Vector3(0, 1, 0);
+
+/** Collision bodies on their joints, seen through the skin, with handles on the selected one. */
+export class BodiesView {
+  readonly group = new Group();
+  readonly #items = new Map<RecordId, BodyItem>();
+  readonly #handles = new Map<HandleKind, Mesh>();
+  readonly #fillMaterial = new MeshLambertMaterial({
+    color: LILAC,
+    transparent: true,
+    opacity: 0.42,
+    depthWrite: false,
+    depthTest: false,
+  });
+  readonly #ringMaterial = new LineBasicMaterial({ color: '#5E5678', depthTest: false, transparent: true });
+  readonly #selectedMaterial = new LineBasicMaterial({ color: TEAL, depthTest: false, transparent: true });
+  #selected: RecordId | null = null;
+  #worldMatrices: Float32Array = new Float32Array(0);
+
+  constructor() {
+    const geometry = new SphereGeometry(1, 14, 10);
+    const endMaterial = new MeshBasicMaterial({ color: TEAL, depthTest: false, transparent: true });
+    const radiusMaterial = new MeshBasicMaterial({ color: '#FCFAF5', depthTest: false, transparent: true });
+    for (const kind of ['a', 'b', 'radiusA', 'radiusB'] as const) {
+      const handle = new Mesh(geometry, kind.startsWith('radius') ? radiusMaterial : endMaterial);
+      handle.renderOrder = 9;
+      handle.visible = false;
+      handle.frustumCulled = false;
+      this.#handles.set(kind, handle);
+      this.group.add(handle);
+    }
+  }
+
+  get selected(): BodyRecord | null {
+    return (this.#selected && this.#items.get(this.#selected)?.record) || null;
+  }
+
+  /** Shows these bodies, one of them selected. */
+  setBodies(bodies: readonly BodyRecord[], selected: RecordId | null): void {
+    const wanted = new Set(bodies.map((body) => body.id));
+    for (const [id, item] of this.#items) if (!wanted.has(id)) this.#remove(id, item);
+    for (const record of bodies) {
+      const item = this.#items.get(record.id);
+      if (item?.record === record) continue;
+      if (item) this.#remove(record.id, item);
+      this.#add(record);
+    }
+    this.#selected = selected;
+    for (const [id, item] of this.#items) {
+      item.rings.material = id === selected ? this.#selectedMaterial : this.#ringMaterial;
+    }
+    this.#placeHandles();
+  }
+
+  /** Follows the joints. @param worldMatrices - Of all nodes, [n, 16]. */
+  update(worldMatrices: Float32Array): void {
+    this.#worldMatrices = worldMatrices;
+    for (const { record, group } of this.#items.values()) {
+      group.matrix.fromArray(worldMatrices, 16 * record.shape.node);
+      group.matrixWorldNeedsUpdate = true;
+    }
+    this.#placeHandles();
+  }
+
+  /** World matrix of the joint of a body. */
+  getJointMatrix(record: BodyRecord): Matrix4 {
+    return new Matrix4().fromArray(this.#worldMatrices, 16 * record.shape.node);
+  }
+
+  /** The handle under a ray, its place in the world; handles count a little larger than they look. */
+  findHandle(ray: Ray): { kind: HandleKind; place: Vector3 } | null {
+    let best: { kind: HandleKind; place: Vector3; along: number } | null = null;
+    for (const [kind, handle] of this.#handles) {
+      if (!handle.visible) continue;
+      const distance = Math.sqrt(ray.distanceSqToPoint(handle.position));
+      const along = handle.position.clone().sub(ray.origin).dot(ray.direction);
+      if (distance < 1.7 * handle.scale.x && (!best || along < best.along))
+        best = { kind, place: handle.position.clone(), along };
+    }
+    return best;
+  }
+
+  /** The body under a ray, the nearest first. */
+  findBody(ray: Ray): RecordId | null {
+    const caster = new Raycaster(ray.origin, ray.direction);
+    const hits = caster.intersectObjects([...this.#items.values()].map((item) => item.fill));
+    return hits.length > 0 ? (hits[0]!.object.userData.id as RecordId) : null;
+  }
+
+  dispose(): void {
+    for (const [id, item] of this.#items) this.#remove(id, item);
+    for (const handle of this.#handles.values()) handle.geometry.dispose();
+    for (const material of [this.#fillMaterial, this.#ringMaterial, this.#selectedMaterial])
+      material.dispose();
+  }
+
+  #add(record: BodyRecord): void {
+    const { kind, a, radiusA } = record.shape;
+    const b = kind === 'sphere' ? a : record.shape.b;
+    const radiusB = kind === 'taperedCapsule' ? record.shape.radiusB : radiusA;
+    const axis = new Vector3(...b).sub(new Vector3(...a));
+    const length = axis.length();
+    const shape = new Group();
+    shape.position.set(...a);
+    if (length > 0) shape.quaternion.copy(new Quaternion().setFromUnitVectors(UP, axis.divideScalar(length)));
+    const fill = new Mesh(createCapsuleGeometry(length, radiusA, radiusB), this.#fillMaterial);
+    const rings = new LineSegments(createRingGeometry(length, radiusA, radiusB), this.#ringMaterial);
+    fill.renderOrder = 5;
+    rings.renderOrder = 6;
+    fill.userData.id = record.id;
+    shape.add(fill, rings);
+    const group = new Group();
+    group.matrixAutoUpdate = false;
+    if (this.#worldMatrices.length > 0) group.matrix.fromArray(this.#worldMatrices, 16 * record.shape.node);
+    group.add(shape);
+    this.group.add(group);
+    this.#items.set(record.id, { record, group, fill, rings });
+  }
+
+  #remove(id: RecordId, item: BodyItem): void {
+    this.group.remove(item.group);
+    item.fill.geometry.dispose();
+    item.rings.geometry.dispose();
+    this.#items.delete(id);
+  }
+
+  #placeHandles(): void {
+    const record = this.selected;
+    for (const handle of this.#handles.values()) handle.visible = false;
+    if (!record || this.#worldMatrices.length === 0) return;
+    const joint = this.getJointMatrix(record);
+    const { kind, radiusA, radiusB } = record.shape;
+    const a = new Vector3(...record.shape.a).applyMatrix4(joint);
+    const b = new Vector3(...(kind === 'sphere' ? record.shape.a : record.shape.b)).applyMatrix4(joint);
+    const scale = new Vector3().setFromMatrixScale(joint).x;
+    const axis = b.clone().sub(a);
+    const side = new Vector3(0, 0, 1).cross(axis.lengthSq() > 0 ? axis : UP);
+    if (side.lengthSq() < 1e-12) side.set(1, 0, 0);
+    side.normalize();
+    this.#place('a', a);
+    this.#place('radiusA', a.clone().addScaledVector(side, radiusA * scale));
+    if (kind === 'sphere') return;
+    this.#place('b', b);
+    if (kind === 'taperedCapsule') this.#place('radiusB', b.clone().addScaledVector(side, radiusB * scale));
+  }
+
+  #place(kind: HandleKind, place: Vector3): void {
+    const handle = this.#handles.get(kind)!;
+    handle.visible = true;
+    handle.position.copy(place);
+    handle.scale.setScalar(kind.startsWith('radius') ? 0.009 : 0.012);
+  }
+}

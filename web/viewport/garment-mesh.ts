@@ -1,0 +1,230 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DataTexture,
+  DoubleSide,
+  DynamicDrawUsage,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  NearestFilter,
+  Points,
+  PointsMaterial,
+  RGBAFormat,
+} from 'three';
+import {
+  buildEdgeTable,
+  buildNeighbours,
+  type Neighbours,
+  weldPoints,
+  weldTriangles,
+} from '../../core/mesh/index.ts';
+import type { RecordId } from '../../core/document/index.ts';
+import type { Section } from '../../core/rig/index.ts';
+import type { Visibility } from '../state/session.ts';
+import type { FrameLayout } from '../workers/preview-protocol.ts';
+import { GarmentMaterial } from './body-material.ts';
+
+export interface GarmentView {
+  visibility: Visibility;
+  showTriangles: boolean;
+  showReach: boolean;
+  showWhiskers: boolean;
+  isSelected: boolean;
+  /** Metres at the top of the legend. */
+  legendTop: number;
+}
+
+/** A simulated garment: its render vertices come from the live run, frame by frame. */
+export class GarmentMesh {
+  readonly mesh: Mesh<BufferGeometry, GarmentMaterial>;
+  readonly garmentId: RecordId;
+  readonly pointOfVertex: Uint32Array;
+  readonly vertexOfPoint: Uint32Array;
+  readonly neighbours: Neighbours;
+  readonly pointCount: number;
+  /** Places and normals of the points as drawn now, [p, 3]. */
+  readonly pointPositions: Float32Array;
+  readonly pointNormals: Float32Array;
+  readonly #layout: FrameLayout['garments'][number];
+  readonly #wire: LineSegments;
+  readonly #whiskers: LineSegments;
+  readonly #held: Points;
+  #maxDistances: Float32Array = new Float32Array(0);
+  #heldPoints: number[] = [];
+
+  constructor(section: Section, layout: FrameLayout['garments'][number]) {
+    this.#layout = layout;
+    this.garmentId = layout.id;
+    const { pointOfVertex, vertexOfPoint, pointCount } = weldPoints(section.positions);
+    this.pointOfVertex = pointOfVertex;
+    this.vertexOfPoint = vertexOfPoint;
+    this.pointCount = pointCount;
+    this.pointPositions = new Float32Array(3 * pointCount);
+    this.pointNormals = new Float32Array(3 * pointCount);
+    const edges = buildEdgeTable(weldTriangles(section.triangles, pointOfVertex), pointCount);
+    this.neighbours = buildNeighbours(edges, pointCount);
+    const geometry = new BufferGeometry();
+    const moving = (length: number, size: number): BufferAttribute =>
+      new BufferAttribute(new Float32Array(length), size).setUsage(DynamicDrawUsage) as BufferAttribute;
+    geometry.setAttribute('position', moving(section.positions.length, 3));
+    geometry.setAttribute('normal', moving(section.positions.length, 3));
+    geometry.setAttribute('reach', moving(section.positions.length / 3, 1));
+    if (section.colors) geometry.setAttribute('color', new BufferAttribute(section.colors, 3));
+    geometry.setIndex(new BufferAttribute(section.triangles, 1));
+    const color = new Color().setRGB(section.baseColor[0], section.baseColor[1], section.baseColor[2]);
+    this.mesh = new Mesh(
+      geometry,
+      new GarmentMaterial({ color, vertexColors: section.colors !== null, side: DoubleSide }),
+    );
+    this.mesh.frustumCulled = false;
+    this.#wire = createWire(
+      geometry,
+      edges.edges.map((point) => vertexOfPoint[point]!),
+    );
+    this.#whiskers = createLines(2 * pointCount, '#23262D', 0.55);
+    this.#held = createHeldMarks(pointCount);
+    this.mesh.add(this.#wire, this.#whiskers, this.#held);
+  }
+
+  /** Takes over a frame. @param floats - Of the whole frame. */
+  update(floats: Float32Array): void {
+    const { positions, normals, vertexCount } = this.#layout;
+    const { position, normal } = this.mesh.geometry.attributes as Record<string, BufferAttribute>;
+    (position!.array as Float32Array).set(floats.subarray(positions, positions + 3 * vertexCount));
+    (normal!.array as Float32Array).set(floats.subarray(normals, normals + 3 * vertexCount));
+    position!.needsUpdate = true;
+    normal!.needsUpdate = true;
+    for (let p = 0; p < this.pointCount; p++) {
+      const v = 3 * this.vertexOfPoint[p]!;
+      for (let k = 0; k < 3; k++) {
+        this.pointPositions[3 * p + k] = floats[positions + v + k]!;
+        this.pointNormals[3 * p + k] = floats[normals + v + k]!;
+      }
+    }
+    if (this.#whiskers.visible) this.#updateWhiskers(floats);
+    if (this.#held.visible) this.#updateHeld();
+  }
+
+  /** New values of the max distance, [p]. */
+  setMaxDistances(values: Float32Array): void {
+    this.#maxDistances = values;
+    const reach = this.mesh.geometry.attributes.reach as BufferAttribute;
+    const array = reach.array as Float32Array;
+    for (let v = 0; v < array.length; v++) array[v] = values[this.pointOfVertex[v]!]!;
+    reach.needsUpdate = true;
+    this.#heldPoints = [];
+    for (let p = 0; p < values.length; p++) if (values[p] === 0) this.#heldPoints.push(p);
+    this.#held.geometry.setDrawRange(0, this.#heldPoints.length);
+  }
+
+  setView(view: GarmentView): void {
+    const { material } = this.mesh;
+    this.mesh.visible = view.visibility !== 'hidden';
+    const isGhost = view.visibility === 'ghost';
+    if (material.transparent !== isGhost) {
+      material.transparent = isGhost;
+      material.opacity = isGhost ? 0.25 : 1;
+      material.depthWrite = !isGhost;
+      material.needsUpdate = true;
+    }
+    const showReach = view.showReach && view.isSelected;
+    material.reach.reachShown.value = showReach ? 1 : 0;
+    material.reach.reachTop.value = view.legendTop;
+    this.#wire.visible = view.showTriangles;
+    this.#whiskers.visible = showReach && view.showWhiskers;
+    this.#held.visible = showReach;
+  }
+
+  dispose(): void {
+    this.mesh.geometry.dispose();
+    this.mesh.material.dispose();
+    for (const part of [this.#wire, this.#whiskers, this.#held]) {
+      part.geometry.dispose();
+      (part.material as LineBasicMaterial).dispose();
+    }
+  }
+
+  /** Each from the skinned place outward, as long as the point may go. */
+  #updateWhiskers(floats: Float32Array): void {
+    const attribute = this.#whiskers.geometry.attributes.position as BufferAttribute;
+    const lines = attribute.array as Float32Array;
+    for (let p = 0; p < this.pointCount; p++) {
+      const length = this.#maxDistances[p] ?? 0;
+      for (let k = 0; k < 3; k++) {
+        const from = floats[this.#layout.targets + 4 * p + k]!;
+        lines[6 * p + k] = from;
+        lines[6 * p + 3 + k] = from + length * this.pointNormals[3 * p + k]!;
+      }
+    }
+    attribute.needsUpdate = true;
+  }
+
+  #updateHeld(): void {
+    const attribute = this.#held.geometry.attributes.position as BufferAttribute;
+    const places = attribute.array as Float32Array;
+    this.#heldPoints.forEach((p, i) => {
+      for (let k = 0; k < 3; k++)
+        places[3 * i + k] = this.pointPositions[3 * p + k]! + 0.002 * this.pointNormals[3 * p + k]!;
+    });
+    attribute.needsUpdate = true;
+  }
+}
+
+function createWire(source: BufferGeometry, edges: Uint32Array): LineSegments {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', source.attributes.position!);
+  geometry.setIndex(new BufferAttribute(edges, 1));
+  const wire = new LineSegments(
+    geometry,
+    new LineBasicMaterial({ color: '#23262D', transparent: true, opacity: 0.45 }),
+  );
+  wire.frustumCulled = false;
+  wire.visible = false;
+  return wire;
+}
+
+function createLines(vertexCount: number, color: string, opacity: number): LineSegments {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute(
+    'position',
+    new BufferAttribute(new Float32Array(3 * vertexCount), 3).setUsage(DynamicDrawUsage),
+  );
+  const lines = new LineSegments(geometry, new LineBasicMaterial({ color, transparent: true, opacity }));
+  lines.frustumCulled = false;
+  lines.visible = false;
+  return lines;
+}
+
+/** Small hollow squares on held points. */
+function createHeldMarks(count: number): Points {
+  const size = 8;
+  const pixels = new Uint8Array(4 * size * size);
+  for (let y = 0; y < size; y++) {
+    for (let x = 0; x < size; x++) {
+      const fromRim = Math.min(x, y, size - 1 - x, size - 1 - y);
+      const at = 4 * (y * size + x);
+      pixels.set(fromRim < 2 ? [250, 246, 236, 255] : [20, 14, 30, fromRim === 2 ? 110 : 0], at);
+    }
+  }
+  const texture = new DataTexture(pixels, size, size, RGBAFormat);
+  texture.magFilter = NearestFilter;
+  texture.needsUpdate = true;
+  const geometry = new BufferGeometry();
+  geometry.setAttribute(
+    'position',
+    new BufferAttribute(new Float32Array(3 * count), 3).setUsage(DynamicDrawUsage),
+  );
+  const material = new PointsMaterial({
+    map: texture,
+    size: 6,
+    sizeAttenuation: false,
+    transparent: true,
+    alphaTest: 0.2,
+  });
+  const points = new Points(geometry, material);
+  points.frustumCulled = false;
+  points.visible = false;
+  return points;
+}

@@ -1,0 +1,115 @@
+import {
+  Bone,
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  FrontSide,
+  Matrix4,
+  MeshBasicMaterial,
+  MeshLambertMaterial,
+  Skeleton,
+  SkinnedMesh,
+} from 'three';
+import type { Section, Skin } from '../../core/rig/index.ts';
+import type { Visibility } from '../state/session.ts';
+import { addSecondInfluences } from './body-material.ts';
+
+/** A skeleton whose matrices come from the preview worker: nothing is computed on the page. */
+class WorkerSkeleton extends Skeleton {
+  override update(): void {}
+}
+
+/** A section that only follows its joints, skinned by the GPU from the matrices of the live run. */
+export class SkinnedSection {
+  readonly mesh: SkinnedMesh;
+  readonly #wire: SkinnedMesh;
+  readonly #skeleton: WorkerSkeleton;
+  readonly #material: MeshLambertMaterial;
+
+  constructor(section: Section, skin: Skin, sectionIndex: number) {
+    const geometry = createGeometry(section);
+    const color = new Color().setRGB(section.baseColor[0], section.baseColor[1], section.baseColor[2]);
+    this.#material = new MeshLambertMaterial({
+      color,
+      vertexColors: section.colors !== null,
+      side: section.isTwoSided ? DoubleSide : FrontSide,
+    });
+    if (section.influences === 8) addSecondInfluences(this.#material);
+    const joints = skin.joints.length;
+    this.#skeleton = new WorkerSkeleton(
+      Array.from({ length: joints }, () => new Bone()),
+      Array.from({ length: joints }, () => new Matrix4()),
+    );
+    this.mesh = this.#bind(new SkinnedMesh(geometry, this.#material));
+    this.mesh.userData.sectionIndex = sectionIndex;
+    const wireMaterial = new MeshBasicMaterial({
+      color: '#23262D',
+      wireframe: true,
+      transparent: true,
+      opacity: 0.28,
+    });
+    this.#wire = this.#bind(new SkinnedMesh(geometry, wireMaterial));
+    this.#wire.renderOrder = 1;
+    this.#wire.visible = false;
+    this.mesh.add(this.#wire);
+  }
+
+  /** @param matrices - [joints, 16] of the section's skin. */
+  update(matrices: Float32Array): void {
+    this.#skeleton.boneMatrices!.set(matrices);
+    this.#skeleton.boneTexture!.needsUpdate = true;
+  }
+
+  setView(visibility: Visibility, showTriangles: boolean): void {
+    this.mesh.visible = visibility !== 'hidden';
+    const isGhost = visibility === 'ghost';
+    if (this.#material.transparent !== isGhost) {
+      this.#material.transparent = isGhost;
+      this.#material.opacity = isGhost ? 0.22 : 1;
+      this.#material.depthWrite = !isGhost;
+      this.#material.needsUpdate = true;
+    }
+    this.#wire.visible = showTriangles;
+  }
+
+  dispose(): void {
+    this.mesh.geometry.dispose();
+    this.#material.dispose();
+    (this.#wire.material as MeshBasicMaterial).dispose();
+    this.#skeleton.dispose();
+  }
+
+  #bind(mesh: SkinnedMesh): SkinnedMesh {
+    // The matrices end in world space, so the mesh itself stays at the origin.
+    mesh.bind(this.#skeleton, new Matrix4());
+    mesh.bindMode = 'detached';
+    // Bounds would have to follow the pose; one character is always worth drawing.
+    mesh.frustumCulled = false;
+    if (!this.#skeleton.boneTexture) this.#skeleton.computeBoneTexture();
+    return mesh;
+  }
+}
+
+function createGeometry(section: Section): BufferGeometry {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(section.positions, 3));
+  geometry.setAttribute('normal', new BufferAttribute(section.normals, 3));
+  if (section.colors) geometry.setAttribute('color', new BufferAttribute(section.colors, 3));
+  const { influences } = section;
+  const count = section.positions.length / 3;
+  for (let set = 0; set < influences / 4; set++) {
+    const indices = new Uint16Array(4 * count);
+    const weights = new Float32Array(4 * count);
+    for (let v = 0; v < count; v++) {
+      const from = influences * v + 4 * set;
+      indices.set(section.jointIndices.subarray(from, from + 4), 4 * v);
+      weights.set(section.jointWeights.subarray(from, from + 4), 4 * v);
+    }
+    const suffix = set === 0 ? '' : 'B';
+    geometry.setAttribute(`skinIndex${suffix}`, new BufferAttribute(indices, 4));
+    geometry.setAttribute(`skinWeight${suffix}`, new BufferAttribute(weights, 4));
+  }
+  geometry.setIndex(new BufferAttribute(section.triangles, 1));
+  return geometry;
+}

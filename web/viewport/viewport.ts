@@ -1,0 +1,358 @@
+import {
+  Box3,
+  DirectionalLight,
+  HemisphereLight,
+  MOUSE,
+  PerspectiveCamera,
+  Raycaster,
+  Scene,
+  Vector2,
+  Vector3,
+  WebGLRenderer,
+} from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { findChannel, listBodies, listGarments } from '../../core/document/index.ts';
+import type { PreviewFrame } from '../state/preview-client.ts';
+import type { Session, Visibility } from '../state/session.ts';
+import type { Workbench } from '../state/workbench.ts';
+import type { FrameLayout } from '../workers/preview-protocol.ts';
+import { BodiesView } from './bodies-view.ts';
+import { BodyTool } from './body-tool.ts';
+import { BrushCursor } from './brush-cursor.ts';
+import { Floor } from './floor.ts';
+import { GarmentMesh } from './garment-mesh.ts';
+import { type CursorReading, PaintTool } from './paint-tool.ts';
+import type { PointerTool } from './pointer-tool.ts';
+import { fitLegend } from './reach-colors.ts';
+import { SkinnedSection } from './skinned-section.ts';
+
+const FIELD_OF_VIEW = 26;
+
+/**
+ * The drawn character: takes finished frames from shared memory, follows document and session, and gives the
+ * pointer to the tool of the stage. Draws only when something changed.
+ */
+export class Viewport {
+  readonly #workbench: Workbench;
+  readonly #renderer: WebGLRenderer;
+  readonly #scene = new Scene();
+  readonly #camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.05, 60);
+  readonly #controls: OrbitControls;
+  readonly #container: HTMLElement;
+  readonly #sections = new Map<number, SkinnedSection>();
+  readonly #garments: GarmentMesh[] = [];
+  readonly #bodies = new BodiesView();
+  readonly #floor = new Floor();
+  readonly #cursor = new BrushCursor();
+  readonly #tools: { reach: PaintTool; bodies: BodyTool };
+  readonly #cleanups: (() => void)[] = [];
+  #layout: FrameLayout | null = null;
+  #drawnCount = -1;
+  #needsDraw = true;
+  #isPressed = false;
+  #frameRequest = 0;
+
+  constructor(
+    container: HTMLElement,
+    workbench: Workbench,
+    onReading: (reading: CursorReading | null) => void,
+  ) {
+    this.#container = container;
+    this.#workbench = workbench;
+    const { lightDrawing } = workbench.session.state;
+    this.#renderer = new WebGLRenderer({
+      antialias: !lightDrawing,
+      alpha: true,
+      powerPreference: 'high-performance',
+    });
+    this.#renderer.setPixelRatio(lightDrawing ? 1 : Math.min(2, devicePixelRatio));
+    container.append(this.#renderer.domElement);
+    this.#scene.add(...createLights(), this.#floor.mesh, this.#bodies.group, this.#cursor.group);
+    this.#controls = this.#createControls();
+    this.#tools = {
+      reach: new PaintTool(workbench, this.#cursor, () => this.#getSelectedGarment(), onReading),
+      bodies: new BodyTool(workbench, this.#bodies, this.#camera),
+    };
+    this.#listen();
+    this.frameAll();
+    this.#frameRequest = requestAnimationFrame(this.#draw);
+  }
+
+  /** Turns the eye to the whole character. */
+  frameAll(): void {
+    const { report } = this.#workbench;
+    const height = Math.max(0.2, report.size.height);
+    this.#lookAt(new Vector3(0, 0.5 * height, 0), 0.56 * height, new Vector3(0.42, 0.1, 1));
+  }
+
+  /** Turns the eye to the selected garment, or to the whole. */
+  frameSelected(): void {
+    const garment = this.#getSelectedGarment();
+    if (!garment) {
+      this.frameAll();
+      return;
+    }
+    const box = new Box3().setFromArray(garment.pointPositions);
+    const center = box.getCenter(new Vector3());
+    this.#lookAt(
+      center,
+      0.5 * box.getSize(new Vector3()).length(),
+      this.#camera.position.clone().sub(this.#controls.target),
+    );
+  }
+
+  /** Turns the eye to a place, from where it is. */
+  framePlace(place: readonly [number, number, number]): void {
+    this.#lookAt(new Vector3(...place), 0.3, this.#camera.position.clone().sub(this.#controls.target));
+  }
+
+  /** Where a world place is on the canvas, in CSS pixels. */
+  project(place: readonly [number, number, number]): [number, number] {
+    const p = new Vector3(...place).project(this.#camera);
+    return [((p.x + 1) / 2) * this.#container.clientWidth, ((1 - p.y) / 2) * this.#container.clientHeight];
+  }
+
+  /** Bodies as they stand now, for tests and for the page to point at. */
+  get bodies(): BodiesView {
+    return this.#bodies;
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.#frameRequest);
+    for (const cleanup of this.#cleanups) cleanup();
+    for (const part of [
+      ...this.#sections.values(),
+      ...this.#garments,
+      this.#bodies,
+      this.#floor,
+      this.#cursor,
+    ])
+      part.dispose();
+    this.#controls.dispose();
+    this.#renderer.dispose();
+    this.#renderer.domElement.remove();
+  }
+
+  #createControls(): OrbitControls {
+    const controls = new OrbitControls(this.#camera, this.#renderer.domElement);
+    controls.mouseButtons = { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.ROTATE, RIGHT: MOUSE.PAN };
+    controls.zoomSpeed = 1.2;
+    controls.minDistance = 0.2;
+    controls.maxDistance = 30;
+    controls.enableDamping = false;
+    controls.addEventListener('change', () => {
+      this.#needsDraw = true;
+    });
+    return controls;
+  }
+
+  #lookAt(target: Vector3, radius: number, from: Vector3): void {
+    const aspect = this.#camera.aspect || 1;
+    const half = Math.atan(Math.tan((FIELD_OF_VIEW * Math.PI) / 360) * Math.min(1, aspect));
+    this.#controls.target.copy(target);
+    this.#camera.position.copy(target).addScaledVector(from.normalize(), (1.06 * radius) / Math.sin(half));
+    this.#controls.update();
+    this.#needsDraw = true;
+  }
+
+  #listen(): void {
+    const { editor, session, preview } = this.#workbench;
+    const follow = (): void => this.#followState();
+    this.#cleanups.push(session.subscribe(follow), editor.subscribe(follow));
+    this.#cleanups.push(
+      preview.store.subscribe(() => {
+        this.#needsDraw = true;
+      }),
+    );
+    const resize = new ResizeObserver(() => {
+      const { clientWidth, clientHeight } = this.#container;
+      if (clientWidth === 0 || clientHeight === 0) return;
+      const isFirst = this.#camera.aspect === 1;
+      this.#camera.aspect = clientWidth / clientHeight;
+      this.#camera.updateProjectionMatrix();
+      this.#renderer.setSize(clientWidth, clientHeight);
+      if (isFirst) this.frameAll();
+      this.#needsDraw = true;
+    });
+    resize.observe(this.#container);
+    this.#cleanups.push(() => resize.disconnect());
+    const canvas = this.#renderer.domElement;
+    const on = <K extends keyof HTMLElementEventMap>(
+      kind: K,
+      handle: (event: HTMLElementEventMap[K]) => void,
+    ): void => {
+      // Before the camera controls, which listen on the canvas itself.
+      this.#container.addEventListener(kind, handle, { capture: true });
+      this.#cleanups.push(() => this.#container.removeEventListener(kind, handle, { capture: true }));
+    };
+    on('pointerdown', (event) => this.#press(event));
+    on('pointermove', (event) => this.#move(event));
+    on('pointerup', (event) => this.#release(event));
+    on('pointerleave', () => this.#tool?.leave());
+    canvas.style.touchAction = 'none';
+    canvas.style.display = 'block';
+  }
+
+  get #tool(): PointerTool | null {
+    const { stage } = this.#workbench.session.state;
+    return stage === 'reach' ? this.#tools.reach : stage === 'bodies' ? this.#tools.bodies : null;
+  }
+
+  #press(event: PointerEvent): void {
+    if (event.button !== 0) return;
+    const isTaken = this.#tool?.press(this.#castFrom(event), event) ?? false;
+    this.#isPressed = isTaken;
+    this.#controls.enabled = !isTaken;
+    if (isTaken) this.#container.setPointerCapture(event.pointerId);
+    this.#needsDraw = true;
+  }
+
+  #move(event: PointerEvent): void {
+    this.#tool?.move(this.#castFrom(event), event, this.#isPressed);
+    this.#needsDraw = true;
+  }
+
+  #release(event: PointerEvent): void {
+    if (!this.#isPressed) return;
+    this.#isPressed = false;
+    this.#controls.enabled = true;
+    this.#tool?.release(event);
+  }
+
+  #castFrom(event: PointerEvent): Raycaster['ray'] {
+    const box = this.#container.getBoundingClientRect();
+    const caster = new Raycaster();
+    const x = ((event.clientX - box.left) / box.width) * 2 - 1;
+    const y = 1 - ((event.clientY - box.top) / box.height) * 2;
+    caster.setFromCamera(new Vector2(x, y), this.#camera);
+    return caster.ray;
+  }
+
+  #draw = (): void => {
+    this.#frameRequest = requestAnimationFrame(this.#draw);
+    const frame = this.#workbench.preview.readFrame();
+    if (frame && frame.count !== this.#drawnCount) {
+      if (frame.layout !== this.#layout) this.#takeLayout(frame.layout);
+      this.#takeFrame(frame);
+      this.#drawnCount = frame.count;
+      this.#needsDraw = true;
+    }
+    if (!this.#needsDraw) return;
+    this.#needsDraw = false;
+    this.#renderer.render(this.#scene, this.#camera);
+  };
+
+  #takeFrame(frame: PreviewFrame): void {
+    const { character } = this.#workbench.editor;
+    const { layout, floats } = frame;
+    const matricesOf = (skin: number): Float32Array => {
+      const start = layout.skins[skin]!;
+      return floats.subarray(start, start + 16 * character.skins[skin]!.joints.length);
+    };
+    for (const [index, section] of this.#sections)
+      section.update(matricesOf(character.sections[index]!.skin));
+    for (const garment of this.#garments) garment.update(floats);
+    const nodes = floats.subarray(layout.nodes, layout.nodes + 16 * character.skeleton.names.length);
+    this.#bodies.update(nodes);
+    const [x, z] = this.#workbench.preview.travels[frame.clip] ?? [0, 0];
+    const duration = character.clips[frame.clip]?.duration ?? 0;
+    const share = duration > 0 ? frame.time / duration : 0;
+    const hips = this.#findMiddleJoint();
+    this.#floor.update(x * share, z * share, nodes[16 * hips + 12]!, nodes[16 * hips + 14]!);
+  }
+
+  #middleJoint = -1;
+
+  /** The joint that most of the skeleton hangs from below the root: its place is where the figure stands. */
+  #findMiddleJoint(): number {
+    if (this.#middleJoint >= 0) return this.#middleJoint;
+    const { character } = this.#workbench.editor;
+    const skin = character.skins[character.sections[0]!.skin]!;
+    const { parents } = character.skeleton;
+    const joints = new Set(skin.joints);
+    const forks = [...joints].find(
+      (joint) => parents.filter((parent, child) => parent === joint && joints.has(child)).length > 1,
+    );
+    this.#middleJoint = forks ?? skin.joints[0]!;
+    return this.#middleJoint;
+  }
+
+  /** Another list of garments: sections change between following their joints and being simulated. */
+  #takeLayout(layout: FrameLayout): void {
+    const { character } = this.#workbench.editor;
+    this.#layout = layout;
+    for (const garment of this.#garments.splice(0)) {
+      this.#scene.remove(garment.mesh);
+      garment.dispose();
+    }
+    const simulated = new Set(layout.garments.map((garment) => garment.sectionIndex));
+    character.sections.forEach((section, index) => {
+      const known = this.#sections.get(index);
+      if (simulated.has(index) && known) {
+        this.#scene.remove(known.mesh);
+        known.dispose();
+        this.#sections.delete(index);
+      } else if (!simulated.has(index) && !known) {
+        const made = new SkinnedSection(section, character.skins[section.skin]!, index);
+        this.#sections.set(index, made);
+        this.#scene.add(made.mesh);
+      }
+    });
+    for (const garment of layout.garments) {
+      const made = new GarmentMesh(character.sections[garment.sectionIndex]!, garment);
+      this.#garments.push(made);
+      this.#scene.add(made.mesh);
+    }
+    this.#followState();
+  }
+
+  #followState(): void {
+    const { editor, session } = this.#workbench;
+    const state = session.state;
+    for (const [index, section] of this.#sections)
+      section.setView(getVisibility(state, index), state.showTriangles);
+    for (const garment of this.#garments) {
+      const channel = findChannel(editor.document, garment.garmentId);
+      const values = channel ? editor.document.arrays.get(channel.id) : undefined;
+      if (values?.length === garment.pointCount) garment.setMaxDistances(values);
+      const record = editor.document.records.get(garment.garmentId);
+      garment.setView({
+        visibility: record?.type === 'garment' ? getVisibility(state, record.sectionIndex) : 'shown',
+        showTriangles: state.showTriangles,
+        showReach: state.stage === 'reach',
+        showWhiskers: state.showWhiskers,
+        isSelected: garment.garmentId === state.garmentId,
+        legendTop: fitLegend(values),
+      });
+    }
+    const garment = state.garmentId ? editor.document.records.get(state.garmentId) : undefined;
+    const showBodies = state.stage === 'bodies' || state.showBodies;
+    const setId =
+      garment?.type === 'garment' ? garment.bodySetId : listGarments(editor.document)[0]?.bodySetId;
+    this.#bodies.setBodies(
+      showBodies && setId ? listBodies(editor.document, setId) : [],
+      state.stage === 'bodies' ? state.bodyId : null,
+    );
+    if (state.stage !== 'reach') this.#tools.reach.leave();
+    this.#needsDraw = true;
+  }
+
+  #getSelectedGarment(): GarmentMesh | null {
+    const { garmentId } = this.#workbench.session.state;
+    return this.#garments.find((garment) => garment.garmentId === garmentId) ?? null;
+  }
+}
+
+function getVisibility(state: Session, sectionIndex: number): Visibility {
+  if (state.isolated !== null) return state.isolated === sectionIndex ? 'shown' : 'hidden';
+  return state.visibility.get(sectionIndex) ?? 'shown';
+}
+
+function createLights(): (HemisphereLight | DirectionalLight)[] {
+  const sky = new HemisphereLight('#FFFDF6', '#8C8374', 1.9);
+  const key = new DirectionalLight('#FFF4DF', 1.7);
+  key.position.set(-1.4, 2.6, 2.2);
+  const rim = new DirectionalLight('#DCE6EC', 0.7);
+  rim.position.set(2.2, 1.2, -1.6);
+  return [sky, key, rim];
+}

@@ -1,0 +1,91 @@
+import {
+  computeWind,
+  findChannel,
+  type GarmentRecord,
+  getScene,
+  listBodies,
+  listGarments,
+} from '../../core/document/index.ts';
+import type { CompiledGarment } from '../../core/cloth/index.ts';
+import type { Character } from '../../core/rig/index.ts';
+import { CharacterRun, setUpGarments } from '../../core/run/index.ts';
+import { DocumentMirror } from './document-mirror.ts';
+import type { DocumentPatch } from './preview-protocol.ts';
+
+/**
+ * A `CharacterRun` that follows the authored document: settings, painted values and bodies go into the running
+ * solver; only another list of garments makes a new run.
+ */
+export class PreviewRun {
+  readonly character: Character;
+  readonly #mirror = new DocumentMirror();
+  readonly #compiled = new Map<number, CompiledGarment>();
+  readonly #clock: (() => number) | undefined;
+  #run: CharacterRun;
+
+  constructor(character: Character, patch: DocumentPatch, clock?: () => number) {
+    this.character = character;
+    this.#clock = clock;
+    this.#mirror.apply(patch);
+    this.#run = this.#createRun();
+  }
+
+  get run(): CharacterRun {
+    return this.#run;
+  }
+
+  /** @returns True when the run is a new one, with another layout. */
+  apply(patch: DocumentPatch): boolean {
+    const before = this.#listTopology();
+    this.#mirror.apply(patch);
+    if (this.#listTopology() !== before) {
+      const { clip, time } = this.#run;
+      this.#run = this.#createRun();
+      this.#run.play(clip, time);
+      this.#run.reset();
+      return true;
+    }
+    const garments = listGarments(this.#mirror.document);
+    const touched = new Set(patch.records.map(([id]) => id));
+    const types = new Set(patch.records.map(([, record]) => record?.type));
+    const removedAny = types.has(undefined);
+    for (const garment of garments) {
+      this.#updateValues(garment, patch);
+      if (touched.has(garment.fabricId) || touched.has(garment.id)) this.#updateFabric(garment);
+      if (types.has('body') || removedAny || touched.has(garment.id)) {
+        const bodies = listBodies(this.#mirror.document, garment.bodySetId).map((body) => body.shape);
+        this.#run.setBodies(garment.id, bodies);
+      }
+    }
+    if (types.has('scene')) this.#run.wind = computeWind(getScene(this.#mirror.document));
+    return false;
+  }
+
+  #createRun(): CharacterRun {
+    const run = new CharacterRun(
+      this.character,
+      setUpGarments(this.character, this.#mirror.document, this.#compiled),
+      this.#clock,
+    );
+    run.wind = computeWind(getScene(this.#mirror.document));
+    return run;
+  }
+
+  #listTopology(): string {
+    return listGarments(this.#mirror.document)
+      .map((garment) => `${garment.id}:${garment.sectionIndex}`)
+      .join();
+  }
+
+  #updateValues(garment: GarmentRecord, patch: DocumentPatch): void {
+    const channel = findChannel(this.#mirror.document, garment.id);
+    if (!channel || !patch.arrays.some(([id]) => id === channel.id)) return;
+    const values = this.#mirror.document.arrays.get(channel.id);
+    if (values?.length === channel.pointCount) this.#run.setMaxDistances(garment.id, values);
+  }
+
+  #updateFabric(garment: GarmentRecord): void {
+    const fabric = this.#mirror.document.records.get(garment.fabricId);
+    if (fabric?.type === 'fabric') this.#run.setFabric(garment.id, fabric.settings);
+  }
+}

@@ -1,0 +1,193 @@
+import { unpackCharacter } from '../../core/rig/index.ts';
+import { FRAME_RATE } from '../../core/run/index.ts';
+import {
+  FRAME_HEAD,
+  FRAME_SLOTS,
+  type FrameLayout,
+  getFrameOffset,
+  HEADER,
+  type PreviewReply,
+  type PreviewRequest,
+} from './preview-protocol.ts';
+import { PreviewRun } from './preview-run.ts';
+
+/**
+ * Owns the live run: advances it on its own clock, 60 frames a second, and writes every finished frame into shared
+ * memory. The page never waits for it, nor it for the page.
+ */
+const FRAME_MS = 1000 / FRAME_RATE;
+/** After a pause (a hidden tab, a busy machine) at most so many frames are made up at once. */
+const MOST_CATCH_UP = 4;
+const STATS_EVERY_MS = 500;
+
+class PreviewLoop {
+  #preview: PreviewRun | null = null;
+  #header: Int32Array = new Int32Array(0);
+  #floats: Float32Array = new Float32Array(0);
+  #layout: FrameLayout | null = null;
+  #isPlaying = true;
+  #speed = 1;
+  #next = 0;
+  #recent: number[] = [];
+  #statsAt = 0;
+  #framesSinceStats = 0;
+
+  handle(request: PreviewRequest): void {
+    switch (request.kind) {
+      case 'load': {
+        const character = unpackCharacter(request.packed);
+        this.#preview = new PreviewRun(character, request.patch, () => performance.now());
+        this.#preview.run.play(request.clip);
+        this.#preview.run.reset();
+        this.#share();
+        this.#next = performance.now();
+        this.#tick();
+        break;
+      }
+      case 'patch':
+        if (this.#preview?.apply(request.patch)) this.#share();
+        break;
+      case 'play':
+        this.#isPlaying = request.isPlaying;
+        this.#speed = request.speed;
+        break;
+      case 'clip':
+        this.#preview?.run.play(request.clip);
+        break;
+      case 'seek':
+        this.#preview?.run.seek(request.time);
+        break;
+      case 'reset':
+        this.#preview?.run.reset();
+        break;
+    }
+  }
+
+  #tick = (): void => {
+    const now = performance.now();
+    if (now - this.#next > MOST_CATCH_UP * FRAME_MS) this.#next = now - FRAME_MS;
+    while (this.#next <= now) {
+      this.#advance();
+      this.#next += FRAME_MS;
+    }
+    if (now - this.#statsAt >= STATS_EVERY_MS) this.#sendStats(now);
+    setTimeout(this.#tick, Math.max(0, this.#next - performance.now()));
+  };
+
+  #advance(): void {
+    const preview = this.#preview!;
+    preview.run.step(this.#isPlaying ? this.#speed : 0);
+    this.#writeFrame();
+    this.#framesSinceStats++;
+    this.#recent.push(performance.now());
+    while (this.#recent[0]! < this.#recent[this.#recent.length - 1]! - 1000) this.#recent.shift();
+  }
+
+  #writeFrame(): void {
+    const { run } = this.#preview!;
+    const layout = this.#layout!;
+    const slot = (Atomics.load(this.#header, HEADER.newest) + 1) % FRAME_SLOTS;
+    const start = getFrameOffset(layout, slot);
+    const floats = this.#floats;
+    floats[start + FRAME_HEAD.time] = run.time;
+    const base = start + FRAME_HEAD.length;
+    floats.set(run.pose.worldMatrices, base + layout.nodes);
+    layout.skins.forEach((offset, skin) => {
+      floats.set(run.skinMatrices[skin]!, base + offset);
+    });
+    layout.garments.forEach((garment, index) => {
+      const at = (offset: number, length: number): Float32Array =>
+        floats.subarray(base + offset, base + offset + length);
+      run.writeVertices(
+        index,
+        at(garment.positions, 3 * garment.vertexCount),
+        at(garment.normals, 3 * garment.vertexCount),
+      );
+      floats.set(run.garments[index]!.targets, base + garment.targets);
+    });
+    Atomics.store(this.#header, HEADER.clip, run.clip ?? -1);
+    Atomics.store(this.#header, HEADER.newest, slot);
+    Atomics.add(this.#header, HEADER.count, 1);
+  }
+
+  /** Makes a shared block for the present garments and tells the page. */
+  #share(): void {
+    const preview = this.#preview!;
+    const layout = layOut(preview);
+    const buffer = new SharedArrayBuffer(4 * getFrameOffset(layout, FRAME_SLOTS));
+    this.#layout = layout;
+    this.#header = new Int32Array(buffer, 0, HEADER.length);
+    this.#floats = new Float32Array(buffer);
+    this.#writeFrame();
+    const { run } = preview;
+    const { clip, time } = run;
+    const travels = preview.character.clips.map((_, index): [number, number] => {
+      run.play(index);
+      return run.travel;
+    });
+    run.play(clip, time);
+    run.reset();
+    reply({ kind: 'frames', buffer, layout, travels });
+  }
+
+  #sendStats(now: number): void {
+    const { run } = this.#preview!;
+    const { total, garments } = run.takeTimes();
+    const frames = Math.max(1, this.#framesSinceStats);
+    this.#framesSinceStats = 0;
+    this.#statsAt = now;
+    reply({
+      kind: 'stats',
+      stats: {
+        times: {
+          constraints: total.constraints / frames,
+          bodies: total.bodies / frames,
+          skinning: total.skinning / frames,
+        },
+        garments: garments.map((milliseconds, index) => ({
+          id: run.garments[index]!.setup.id,
+          milliseconds: milliseconds / frames,
+        })),
+        framesPerSecond: this.#recent.length,
+        recoveredFrames: run.garments.reduce((sum, garment) => sum + garment.solver.recoveredFrames, 0),
+      },
+    });
+  }
+}
+
+function layOut({ character, run }: PreviewRun): FrameLayout {
+  let size = 16 * character.skeleton.names.length;
+  const take = (floats: number): number => {
+    const at = size;
+    size += floats;
+    return at;
+  };
+  const skins = character.skins.map((skin) => take(16 * skin.joints.length));
+  const garments = run.garments.map(({ setup }) => {
+    const { sectionIndex, pointCount, pointOfVertex } = setup.compiled;
+    const vertexCount = pointOfVertex.length;
+    return {
+      id: setup.id,
+      sectionIndex,
+      vertexCount,
+      pointCount,
+      positions: take(3 * vertexCount),
+      normals: take(3 * vertexCount),
+      targets: take(4 * pointCount),
+    };
+  });
+  return { nodes: 0, skins, garments, size };
+}
+
+function reply(message: PreviewReply): void {
+  postMessage(message);
+}
+
+const loop = new PreviewLoop();
+onmessage = ({ data }: MessageEvent<PreviewRequest>) => {
+  try {
+    loop.handle(data);
+  } catch (error) {
+    reply({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
+  }
+};
