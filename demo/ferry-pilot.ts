@@ -109,7 +109,7 @@ function createSash(): Section {
     uvs: sheet.uvs,
     isTwoSided: true,
     colors: fill(sheet, () => SASH_COLOR),
-    ...bindTo(sheet, 'hips'),
+    ...bindSash(sheet),
   });
 }
 
@@ -144,8 +144,25 @@ function transferWeights(sheet: Sheet, body: Surface, bodyWeights: Float32Array)
       }
     }
   }
-  spreadAround(sheet, weights, width, 60);
+  keepNeckCalm(sheet, weights);
+  spreadAround(sheet, weights, width, 40);
   return weights;
+}
+
+/** Near the neck hole the arms hand their weight to the chest: a lowered arm must not widen the collar. */
+function keepNeckCalm(sheet: Sheet, weights: Float32Array): void {
+  const width = JOINTS.length;
+  const chest = JOINT_INDEX.get('chest')!;
+  const arms = JOINTS.flatMap(({ name }, index) => (/^(arm|forearm|collar)_/.test(name) ? [index] : []));
+  for (let v = 0; v < weights.length / width; v++) {
+    const fromAxis = Math.hypot(sheet.positions[3 * v]!, sheet.positions[3 * v + 2]!);
+    const share = Math.min(1, Math.max(0, (fromAxis - 0.13) / 0.1));
+    for (const arm of arms) {
+      const given = (1 - share) * weights[v * width + arm]!;
+      weights[v * width + arm] = weights[v * width + arm]! - given;
+      weights[v * width + chest] = weights[v * width + chest]! + given;
+    }
+  }
 }
 
 function handOverTargets(): number[] {
@@ -154,6 +171,20 @@ function handOverTargets(): number[] {
       if (pattern.test(name)) return JOINT_INDEX.get(name.replace(pattern, to))!;
     return index;
   });
+}
+
+/** From the hips at the belt to the thigh below: the sash lies on the leg when it lifts. */
+function bindSash(sheet: Surface & { uvs: Float32Array }): Pick<Section, 'jointIndices' | 'jointWeights'> {
+  const count = sheet.positions.length / 3;
+  const jointIndices = new Uint16Array(4 * count);
+  const jointWeights = new Float32Array(4 * count);
+  for (let v = 0; v < count; v++) {
+    const down = Math.min(1, Math.max(0, (sheet.uvs[2 * v + 1]! - 0.04) / 0.4));
+    const onLeg = 0.85 * down * down * (3 - 2 * down);
+    jointIndices.set([JOINT_INDEX.get('hips')!, JOINT_INDEX.get('leg_l')!, 0, 0], 4 * v);
+    jointWeights.set([1 - onLeg, onLeg, 0, 0], 4 * v);
+  }
+  return { jointIndices, jointWeights };
 }
 
 function bindTo(surface: Surface, joint: string): Pick<Section, 'jointIndices' | 'jointWeights'> {

@@ -3,8 +3,8 @@ import { createCapsuleHit, measureTaperedCapsule } from './tapered-capsule-dista
 export interface FitOptions {
   /** Distance to add to the fitted radii, metres. Default 0.004, typical 0 to 0.02. */
   margin?: number;
-  /** Share of points (0 to 1) that may stand out of the shape before it grows. Default 0.15. */
-  outlierShare?: number;
+  /** How much worse a shape that stands beyond the skin is than one that leaves it bare. Default 1.6, typical 0.5 to 3. */
+  overhangWeight?: number;
 }
 
 export interface FittedCapsule {
@@ -18,22 +18,31 @@ export interface FittedCapsule {
   overhang: number;
 }
 
+type Place = [number, number, number];
+/** ax ay az ra bx by bz rb, as in a packed row. */
+type Parameters = Float64Array;
+
 const COVERED_WITHIN = 0.005;
-const REFINEMENTS = 12;
+const MOST_POINTS = 500;
+const ITERATIONS = 24;
+const PARAMETER_COUNT = 8;
+const LEAST_RADIUS = 0.004;
+/** Residuals beyond this (metres) count linearly, not squared: a neighbouring limb must not swell the shape. */
+const HUBER_WIDTH = 0.012;
+/** Pull of each end towards where it started, relative to all points together: a straight limb says nothing of its length. */
+const END_PRIOR = 0.12;
 
 /**
- * Fits a tapered capsule to skin points around a bone.
- *
- * The axis starts as the bone, and is moved sideways at both ends to the middle of the points around it; radii
- * come from a robust line through the points' distances to the axis (iteratively reweighted least squares with
- * Tukey's weight), so that a few points of a neighbouring limb do not swell the shape.
+ * Fits a tapered capsule to skin points around a bone: least squares on the signed distance to the skin, robust by
+ * Huber's weight, a shape beyond the skin counting more than a gap. Levenberg-Marquardt from two starts, the bone
+ * itself and the longest direction of the points (a trunk is wider than its bones are long); the better one stays.
  *
  * @param points - [n, 3] metres, at least 8.
  * @param from - Start of the bone; `to` - its end, same space.
  * @returns Null when there are too few points or the bone has no length.
  *
- * Reference for the weights: A. E. Beaton and J. W. Tukey, *The fitting of power series, meaning polynomials,
- * illustrated on band-spectroscopic data*, Technometrics 16, 1974.
+ * References: D. W. Marquardt, *An algorithm for least-squares estimation of nonlinear parameters*, SIAM J. 11(2),
+ * 1963. P. J. Huber, *Robust estimation of a location parameter*, Ann. Math. Statist. 35, 1964.
  */
 export function fitTaperedCapsule(
   points: Float32Array,
@@ -41,36 +50,23 @@ export function fitTaperedCapsule(
   to: readonly [number, number, number],
   options: FitOptions = {},
 ): FittedCapsule | null {
-  const { margin = 0.004, outlierShare = 0.15 } = options;
-  const count = points.length / 3;
-  const a: [number, number, number] = [...from];
-  const b: [number, number, number] = [...to];
-  if (count < 8 || distanceBetween(a, b) < 1e-4) return null;
-  let line = { atA: 0, atB: 0 };
-  for (let pass = 0; pass < REFINEMENTS; pass++) {
-    const rows = measureAround(points, a, b);
-    line = fitRadiusLine(rows);
-    moveAxisToMiddle(points, rows, line, a, b);
+  const { margin = 0.004, overhangWeight = 1.6 } = options;
+  if (points.length < 3 * 8 || distanceBetween(from, to) < 1e-4) return null;
+  const used = thinOut(points);
+  let best: { parameters: Parameters; cost: number } | null = null;
+  for (const start of [startFromBone(used, from, to), startFromSpread(used)]) {
+    const fitted = refine(used, start, overhangWeight);
+    if (!best || fitted.cost < best.cost) best = fitted;
   }
-  const rows = measureAround(points, a, b);
-  line = fitRadiusLine(rows);
-  const standingOut = rows.height.map((height, i) => height - radiusAt(line, rows.along[i]!));
-  const lift = percentile(standingOut, 1 - outlierShare);
-  let radiusA = Math.max(0.005, line.atA + Math.max(lift, 0));
-  let radiusB = Math.max(0.005, line.atB + Math.max(lift, 0));
-  pullEndsIn(points, a, b, radiusA, radiusB);
-  const length = distanceBetween(a, b);
-  // A cone steeper than its length is a sphere; keep the hull of two spheres well formed.
-  const steepest = 0.8 * length;
-  if (Math.abs(radiusA - radiusB) > steepest) {
-    const mean = (radiusA + radiusB) / 2;
-    const half = (Math.sign(radiusA - radiusB) * steepest) / 2;
-    radiusA = mean + half;
-    radiusB = mean - half;
-  }
-  radiusA += margin;
-  radiusB += margin;
-  return { a, b, radiusA, radiusB, ...measureFit(points, a, b, radiusA, radiusB) };
+  const p = best!.parameters;
+  const a: Place = [p[0]!, p[1]!, p[2]!];
+  const b: Place = [p[4]!, p[5]!, p[6]!];
+  const radiusA = p[3]! + margin;
+  const radiusB = p[7]! + margin;
+  // The same way round as the bone, so that the first end is the joint's.
+  const isReversed = dotBetween(a, b, from, to) < 0;
+  const fit = isReversed ? { a: b, b: a, radiusA: radiusB, radiusB: radiusA } : { a, b, radiusA, radiusB };
+  return { ...fit, ...measureFit(points, fit.a, fit.b, fit.radiusA, fit.radiusB) };
 }
 
 /** Coverage and overhang of a shape over skin points. */
@@ -93,128 +89,202 @@ export function measureFit(
   return { coverage: covered / Math.max(1, points.length / 3), overhang: percentile(beyond, 0.95) };
 }
 
-interface AroundAxis {
-  along: Float64Array;
-  height: Float64Array;
-}
-
-function measureAround(points: Float32Array, a: readonly number[], b: readonly number[]): AroundAxis {
+/** Every k-th point, so that large joints take no longer than small ones. */
+function thinOut(points: Float32Array): Float32Array {
   const count = points.length / 3;
-  const along = new Float64Array(count);
-  const height = new Float64Array(count);
-  const d = [b[0]! - a[0]!, b[1]! - a[1]!, b[2]! - a[2]!];
-  const dd = d[0]! ** 2 + d[1]! ** 2 + d[2]! ** 2;
-  for (let i = 0; i < count; i++) {
-    const p = [points[3 * i]! - a[0]!, points[3 * i + 1]! - a[1]!, points[3 * i + 2]! - a[2]!];
-    const t = (p[0]! * d[0]! + p[1]! * d[1]! + p[2]! * d[2]!) / dd;
-    along[i] = t;
-    height[i] = Math.hypot(p[0]! - t * d[0]!, p[1]! - t * d[1]!, p[2]! - t * d[2]!);
+  const stride = Math.max(1, Math.floor(count / MOST_POINTS));
+  if (stride === 1) return points;
+  const thin = new Float32Array(3 * Math.ceil(count / stride));
+  for (let i = 0, k = 0; i < count; i += stride, k++) thin.set(points.subarray(3 * i, 3 * i + 3), 3 * k);
+  return thin;
+}
+
+function startFromBone(points: Float32Array, from: readonly number[], to: readonly number[]): Parameters {
+  const d = [0, 1, 2].map((k) => to[k]! - from[k]!);
+  const dd = d.reduce((sum, value) => sum + value * value, 0);
+  const heights: number[] = [];
+  for (let i = 0; i < points.length; i += 3) {
+    const t = [0, 1, 2].reduce((sum, k) => sum + (points[i + k]! - from[k]!) * d[k]!, 0) / dd;
+    heights.push(Math.hypot(...[0, 1, 2].map((k) => points[i + k]! - from[k]! - t * d[k]!)));
   }
-  return { along, height };
+  const radius = Math.max(LEAST_RADIUS, percentile(heights, 0.5));
+  return Float64Array.from([...from, radius, ...to, radius]);
 }
 
-/** Robust straight line height(along), as its values at both ends. Points beyond the ends do not count. */
-function fitRadiusLine(rows: AroundAxis): { atA: number; atB: number } {
-  const used: number[] = [];
-  for (let i = 0; i < rows.along.length; i++) if (rows.along[i]! >= 0 && rows.along[i]! <= 1) used.push(i);
-  if (used.length < 4) used.splice(0, used.length, ...rows.along.keys());
-  let atA = percentile(
-    used.map((i) => rows.height[i]!),
-    0.5,
-  );
-  let slope = 0;
-  for (let pass = 0; pass < 8; pass++) {
-    const residuals = used.map((i) => rows.height[i]! - atA - slope * rows.along[i]!);
-    const cut =
-      4.685 *
-      1.4826 *
-      Math.max(
-        1e-5,
-        percentile(
-          residuals.map((residual) => Math.abs(residual)),
-          0.5,
-        ),
-      );
-    let s0 = 0;
-    let s1 = 0;
-    let s2 = 0;
-    let h0 = 0;
-    let h1 = 0;
-    used.forEach((i, k) => {
-      const u = residuals[k]! / cut;
-      const w = Math.abs(u) < 1 ? (1 - u * u) ** 2 : 0;
-      const t = rows.along[i]!;
-      s0 += w;
-      s1 += w * t;
-      s2 += w * t * t;
-      h0 += w * rows.height[i]!;
-      h1 += w * t * rows.height[i]!;
-    });
-    const determinant = s0 * s2 - s1 * s1;
-    if (determinant < 1e-9 * s0 * s0) break;
-    atA = (s2 * h0 - s1 * h1) / determinant;
-    slope = (s0 * h1 - s1 * h0) / determinant;
-  }
-  return { atA, atB: atA + slope };
-}
-
-function radiusAt(line: { atA: number; atB: number }, along: number): number {
-  const t = Math.max(0, Math.min(1, along));
-  return line.atA + t * (line.atB - line.atA);
-}
-
-/** Moves each end sideways by the mean offset of the trusted points near it. */
-function moveAxisToMiddle(
-  points: Float32Array,
-  rows: AroundAxis,
-  line: { atA: number; atB: number },
-  a: [number, number, number],
-  b: [number, number, number],
-): void {
-  const d = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
-  for (const [end, endAlong] of [
-    [a, 0],
-    [b, 1],
-  ] as const) {
-    const mean = [0, 0, 0];
-    let total = 0;
-    for (let i = 0; i < rows.along.length; i++) {
-      const t = rows.along[i]!;
-      if (t < -0.1 || t > 1.1 || rows.height[i]! > 2 * radiusAt(line, t)) continue;
-      const w = Math.max(0, 1 - Math.abs(t - endAlong) * 1.6);
-      for (let k = 0; k < 3; k++) {
-        const axis = (endAlong === 0 ? a : b)[k]! + (t - endAlong) * d[k]!;
-        mean[k] = mean[k]! + w * (points[3 * i + k]! - axis);
+/** Along the longest direction of the points, with the radius of their middle extent. */
+function startFromSpread(points: Float32Array): Parameters {
+  const count = points.length / 3;
+  const mean = [0, 0, 0];
+  for (let i = 0; i < points.length; i++) mean[i % 3] = mean[i % 3]! + points[i]! / count;
+  const covariance = new Float64Array(9);
+  for (let i = 0; i < points.length; i += 3) {
+    for (let r = 0; r < 3; r++) {
+      for (let c = 0; c < 3; c++) {
+        covariance[3 * r + c] =
+          covariance[3 * r + c]! + (points[i + r]! - mean[r]!) * (points[i + c]! - mean[c]!);
       }
-      total += w;
     }
-    if (total > 0) for (let k = 0; k < 3; k++) end[k] = end[k]! + (0.5 * mean[k]!) / total;
   }
+  // Power iteration: the longest direction, to a few digits.
+  let axis = [1, 0.3, 0.2];
+  for (let pass = 0; pass < 60; pass++) {
+    const next = [0, 1, 2].map((r) =>
+      [0, 1, 2].reduce((sum, c) => sum + covariance[3 * r + c]! * axis[c]!, 0),
+    );
+    const length = Math.hypot(...next) || 1;
+    axis = next.map((value) => value / length);
+  }
+  const along: number[] = [];
+  const heights: number[] = [];
+  for (let i = 0; i < points.length; i += 3) {
+    const t = [0, 1, 2].reduce((sum, k) => sum + (points[i + k]! - mean[k]!) * axis[k]!, 0);
+    along.push(t);
+    heights.push(Math.hypot(...[0, 1, 2].map((k) => points[i + k]! - mean[k]! - t * axis[k]!)));
+  }
+  const radius = Math.max(LEAST_RADIUS, percentile(heights, 0.5));
+  const low = Math.min(percentile(along, 0.02) + radius, -1e-3);
+  const high = Math.max(percentile(along, 0.98) - radius, 1e-3);
+  const at = (t: number): number[] => mean.map((value, k) => value + t * axis[k]!);
+  return Float64Array.from([...at(low), radius, ...at(high), radius]);
 }
 
-/** Shortens the axis where a round end would stand far beyond the last skin point along it. */
-function pullEndsIn(
+/** Levenberg-Marquardt with differences for derivatives; never worse than the start. */
+function refine(
   points: Float32Array,
-  a: [number, number, number],
-  b: [number, number, number],
-  radiusA: number,
-  radiusB: number,
-): void {
-  const rows = measureAround(points, a, b);
-  const length = distanceBetween(a, b);
-  const low = percentile(rows.along, 0.02);
-  const high = percentile(rows.along, 0.98);
-  const start = Math.min(0.45, Math.max(0, low + radiusA / length));
-  const end = Math.max(0.55, Math.min(1, high - radiusB / length));
-  const d = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
-  for (let k = 0; k < 3; k++) {
-    b[k] = a[k]! + end * d[k]!;
-    a[k] = a[k]! + start * d[k]!;
+  start: Parameters,
+  overhangWeight: number,
+): { parameters: Parameters; cost: number } {
+  let parameters = tidy(start.slice());
+  const anchor = parameters.slice();
+  const evaluate = (p: Parameters): Float64Array => computeResiduals(points, p, anchor, overhangWeight);
+  let residuals = evaluate(parameters);
+  let cost = sumSquares(residuals);
+  let lambda = 1e-2;
+  for (let iteration = 0; iteration < ITERATIONS; iteration++) {
+    const step = solveStep(parameters, residuals, evaluate, lambda);
+    const tried = tidy(parameters.map((value, k) => value + step[k]!));
+    const triedResiduals = evaluate(tried);
+    const triedCost = sumSquares(triedResiduals);
+    if (triedCost < cost) {
+      parameters = tried;
+      residuals = triedResiduals;
+      cost = triedCost;
+      lambda = Math.max(1e-6, lambda / 3);
+    } else {
+      lambda *= 4;
+      if (lambda > 1e6) break;
+    }
   }
+  return { parameters, cost };
+}
+
+/** Weighted signed distances of the points, then the pull of the two ends. */
+function computeResiduals(
+  points: Float32Array,
+  p: Parameters,
+  anchor: Parameters,
+  overhangWeight: number,
+): Float64Array {
+  const count = points.length / 3;
+  const row = Float32Array.from(p);
+  const hit = createCapsuleHit();
+  const residuals = new Float64Array(count + 6);
+  for (let i = 0; i < count; i++) {
+    measureTaperedCapsule(row, 0, points[3 * i]!, points[3 * i + 1]!, points[3 * i + 2]!, hit);
+    const size = Math.abs(hit.distance);
+    // Huber's loss as a residual: its square is the loss.
+    const robust = size <= HUBER_WIDTH ? size : Math.sqrt(2 * HUBER_WIDTH * size - HUBER_WIDTH * HUBER_WIDTH);
+    residuals[i] = hit.distance < 0 ? -overhangWeight * robust : robust;
+  }
+  const prior = END_PRIOR * Math.sqrt(count);
+  [0, 1, 2, 4, 5, 6].forEach((k, i) => {
+    residuals[count + i] = prior * (p[k]! - anchor[k]!);
+  });
+  return residuals;
+}
+
+function solveStep(
+  p: Parameters,
+  residuals: Float64Array,
+  evaluate: (p: Parameters) => Float64Array,
+  lambda: number,
+): Float64Array {
+  const difference = 1e-4;
+  const columns = Array.from({ length: PARAMETER_COUNT }, (_, k) => {
+    const moved = p.slice();
+    moved[k] = moved[k]! + difference;
+    return evaluate(moved).map((value, i) => (value - residuals[i]!) / difference);
+  });
+  const matrix: number[][] = [];
+  const right: number[] = [];
+  for (let r = 0; r < PARAMETER_COUNT; r++) {
+    matrix.push(columns.map((column) => dot(columns[r]!, column)));
+    right.push(-dot(columns[r]!, residuals));
+    matrix[r]![r] = matrix[r]![r]! * (1 + lambda) + 1e-9;
+  }
+  return solveLinear(matrix, right);
+}
+
+/** Gaussian elimination with pivots; small systems only. */
+function solveLinear(matrix: number[][], right: number[]): Float64Array {
+  const n = right.length;
+  for (let column = 0; column < n; column++) {
+    let pivot = column;
+    for (let r = column + 1; r < n; r++)
+      if (Math.abs(matrix[r]![column]!) > Math.abs(matrix[pivot]![column]!)) pivot = r;
+    [matrix[column], matrix[pivot]] = [matrix[pivot]!, matrix[column]!];
+    [right[column], right[pivot]] = [right[pivot]!, right[column]!];
+    for (let r = column + 1; r < n; r++) {
+      const factor = matrix[r]![column]! / matrix[column]![column]!;
+      for (let c = column; c < n; c++) matrix[r]![c] = matrix[r]![c]! - factor * matrix[column]![c]!;
+      right[r] = right[r]! - factor * right[column]!;
+    }
+  }
+  const solution = new Float64Array(n);
+  for (let r = n - 1; r >= 0; r--) {
+    let sum = right[r]!;
+    for (let c = r + 1; c < n; c++) sum -= matrix[r]![c]! * solution[c]!;
+    solution[r] = sum / matrix[r]![r]!;
+  }
+  return solution;
+}
+
+/** Keeps a shape one: radii positive, and the cone less steep than its length. */
+function tidy(p: Parameters): Parameters {
+  p[3] = Math.max(LEAST_RADIUS, p[3]!);
+  p[7] = Math.max(LEAST_RADIUS, p[7]!);
+  const length = Math.hypot(p[4]! - p[0]!, p[5]! - p[1]!, p[6]! - p[2]!);
+  const most = 0.7 * length;
+  const difference = p[3]! - p[7]!;
+  if (Math.abs(difference) > most) {
+    const mean = (p[3]! + p[7]!) / 2;
+    p[3] = mean + (Math.sign(difference) * most) / 2;
+    p[7] = mean - (Math.sign(difference) * most) / 2;
+  }
+  return p;
+}
+
+function dot(p: Float64Array, q: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < p.length; i++) sum += p[i]! * q[i]!;
+  return sum;
+}
+
+function sumSquares(values: Float64Array): number {
+  return dot(values, values);
 }
 
 function distanceBetween(a: readonly number[], b: readonly number[]): number {
   return Math.hypot(b[0]! - a[0]!, b[1]! - a[1]!, b[2]! - a[2]!);
+}
+
+function dotBetween(
+  a: readonly number[],
+  b: readonly number[],
+  from: readonly number[],
+  to: readonly number[],
+): number {
+  return [0, 1, 2].reduce((sum, k) => sum + (b[k]! - a[k]!) * (to[k]! - from[k]!), 0);
 }
 
 function percentile(values: ArrayLike<number>, share: number): number {

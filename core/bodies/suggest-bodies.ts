@@ -10,7 +10,7 @@ export interface SuggestOptions {
   reachable?: Float32Array;
   /** Distance added to the fitted radii, metres. Default 0.006. */
   margin?: number;
-  /** At most so many bodies, largest skin first. Default 12. */
+  /** At most so many bodies, largest skin first. Default 14. */
   most?: number;
   /** Make a body of one side the mirror of the other (about x = 0 in bind pose). Default true. */
   mirror?: boolean;
@@ -34,7 +34,7 @@ const LEAST_RADIUS = 0.018;
  * joints that carry skin. O(points · joints) at worst.
  */
 export function suggestBodies(character: Character, options: SuggestOptions): SuggestedBody[] {
-  const { margin = 0.006, most = 12, mirror = true } = options;
+  const { margin = 0.006, most = 14, mirror = true } = options;
   const pose = new Pose(character);
   pose.setBind();
   const pointsOfNode = gatherSkin(character, options.sections);

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { packBodies } from '../bodies/index.ts';
 import { ClothSolver } from './cloth-solver.ts';
-import { compileGarment, measureHinge } from './compiled-garment.ts';
+import { type CompiledGarment, compileGarment, measureHinge } from './compiled-garment.ts';
 import { solveBend } from './constraints/bend.ts';
 import { FABRIC_DEFAULTS, type FabricSettings, STANDARD_GRAVITY } from './fabric.ts';
 import { createSheet, createTestCharacter } from './test-cloth.ts';
@@ -235,43 +235,72 @@ describe('cloth solver settings', () => {
 });
 
 describe('hinges', () => {
-  it('move along the gradient of their angle (finite differences, random hinges)', () => {
-    const angle = fc.double({ min: -1.2, max: 1.2, noNaN: true });
-    const size = fc.double({ min: 0.3, max: 1, noNaN: true });
-    const hinge = fc.record({
-      length: size,
-      heights: fc.tuple(size, size),
-      feet: fc.tuple(size, size),
-      fold: angle,
-      turn: fc.tuple(angle, angle, angle),
-    });
+  const angle = fc.double({ min: -1.2, max: 1.2, noNaN: true });
+  const size = fc.double({ min: 0.3, max: 1, noNaN: true });
+  const hinge = fc.record({
+    length: size,
+    heights: fc.tuple(size, size),
+    feet: fc.tuple(size, size),
+    fold: angle,
+    turn: fc.tuple(angle, angle, angle),
+  });
+
+  it('measure edge length times fold angle for small folds, whatever their shape and place', () => {
     fc.assert(
-      fc.property(hinge, ({ length, heights, feet, fold, turn }) => {
-        const corners = [
-          [0, 0, 0],
-          [length, 0, 0],
-          [feet[0] * length, 0, heights[0]],
-          [feet[1] * length, -heights[1] * Math.sin(fold), -heights[1] * Math.cos(fold)],
-        ].map((p) => rotate(p as Place, turn));
-        const triangles = Uint32Array.of(0, 1, 2, 1, 0, 3);
-        const garment = compileGarment(createTestCharacter(Float32Array.from(corners.flat()), triangles), 0);
-        const x = new Float32Array(16);
-        corners.forEach((p, i) => {
-          x.set([...p, 1 + 0.3 * i], 4 * i);
-        });
-        const before = measureHinge(x, 0, 1, 2, 3);
-        expect(Math.abs(before)).closeTo(Math.abs(fold), 1e-5);
-        // Very stiff, and asked to open a little: one step of the linearised constraint must get there.
-        const wanted = before + 0.01;
-        garment.bendRest[0] = wanted;
-        const middle = [0, 1, 2].map((k) => weightedMean(x, k));
-        solveBend(garment, x, 1e9, 1);
-        expect(measureHinge(x, 0, 1, 2, 3)).closeTo(wanted, 5e-4);
-        // Inner forces: the centre of mass stays.
-        for (let k = 0; k < 3; k++) expect(weightedMean(x, k)).closeTo(middle[k]!, 1e-5);
+      fc.property(hinge, (shape) => {
+        const fold = 0.02 * shape.fold;
+        const { x, garment } = createHinge({ ...shape, fold: 0 });
+        expect(garment.bendRest[0]).closeTo(0, 1e-5);
+        x.set(createHinge({ ...shape, fold }).x);
+        // Heights and lengths scale the angle: the curvature vector is that of two flat triangles that met at the edge.
+        expect(measureHinge(x, [0, 1, 2, 3], garment.bendWeights)).closeTo(-shape.length * fold, 3e-4);
       }),
       { numRuns: 300 },
     );
+  });
+
+  it('unfold in one stiff step, without moving or turning the whole', () => {
+    fc.assert(
+      fc.property(hinge, (shape) => {
+        const { garment } = createHinge({ ...shape, fold: 0 });
+        const { x } = createHinge(shape);
+        const before = [0, 1, 2].map((k) => weightedMean(x, k));
+        const start = x.slice();
+        solveBend(garment, x, 1e9, 1);
+        expect(measureHinge(x, [0, 1, 2, 3], garment.bendWeights)).closeTo(0, 1e-4);
+        const momentum = [0, 0, 0];
+        for (let i = 0; i < 4; i++) {
+          const [r, d] = [start, x].map((rows) => [0, 1, 2].map((k) => rows[4 * i + k]!)) as [Place, Place];
+          const way = d.map((value, k) => (value - r[k]!) / x[4 * i + 3]!) as Place;
+          for (let k = 0; k < 3; k++) {
+            const [p, q] = [(k + 1) % 3, (k + 2) % 3];
+            momentum[k] = momentum[k]! + r[p]! * way[q]! - r[q]! * way[p]!;
+          }
+        }
+        for (let k = 0; k < 3; k++) {
+          expect(weightedMean(x, k)).closeTo(before[k]!, 1e-5);
+          expect(momentum[k]).closeTo(0, 1e-5);
+        }
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it('keep their fold at rest, and go back to it', () => {
+    const shape = {
+      length: 0.5,
+      heights: [0.4, 0.6],
+      feet: [0.3, 0.7],
+      fold: 0.8,
+      turn: [0.3, -0.9, 0.5],
+    } as const;
+    const { x, garment } = createHinge(shape);
+    const atRest = x.slice();
+    solveBend(garment, x, 10, 0.01);
+    for (let i = 0; i < 16; i++) expect(x[i]).closeTo(atRest[i]!, 1e-6);
+    x.set(createHinge({ ...shape, fold: -0.4 }).x);
+    for (let pass = 0; pass < 60; pass++) solveBend(garment, x, 1e9, 1);
+    expect(measureHinge(x, [0, 1, 2, 3], garment.bendWeights)).closeTo(garment.bendRest[0]!, 1e-4);
   });
 });
 
@@ -288,4 +317,43 @@ function rotate(p: Place, [a, b, c]: Place): Place {
 /** Σ x / w over the four points: mass is one over the last column. */
 function weightedMean(x: Float32Array, k: number): number {
   return [0, 1, 2, 3].reduce((sum, i) => sum + x[4 * i + k]! / x[4 * i + 3]!, 0);
+}
+
+interface HingeShape {
+  length: number;
+  heights: readonly [number, number];
+  feet: readonly [number, number];
+  /** Angle of the second triangle out of the plane of the first, rad. */
+  fold: number;
+  turn: readonly [number, number, number];
+}
+
+/**
+ * ```
+ *      c      a = 0, b = 1 on the edge, c = 2 above, d = 3 below and folded; all turned obliquely
+ *     ╱ ╲
+ *    a───b
+ *     ╲ ╱
+ *      d
+ * ```
+ */
+function createHinge({ length, heights, feet, fold, turn }: HingeShape): {
+  x: Float32Array;
+  garment: CompiledGarment;
+} {
+  const corners = [
+    [0, 0, 0],
+    [length, 0, 0],
+    [feet[0] * length, 0, heights[0]],
+    [feet[1] * length, -heights[1] * Math.sin(fold), -heights[1] * Math.cos(fold)],
+  ].map((p) => rotate(p as Place, [...turn]));
+  const garment = compileGarment(
+    createTestCharacter(Float32Array.from(corners.flat()), Uint32Array.of(0, 1, 2, 1, 0, 3)),
+    0,
+  );
+  const x = new Float32Array(16);
+  corners.forEach((p, i) => {
+    x.set([...p, 1 + 0.3 * i], 4 * i);
+  });
+  return { x, garment };
 }

@@ -129,8 +129,8 @@ export class ClothSolver {
     applyAir(this.garment, this.positions, this.velocities, forces.wind, this.#fabric.airDrag, seconds);
     for (let substep = 1; substep <= substeps; substep++) {
       this.#predict(h, substep / substeps);
-      solveStretch(this.garment, this.positions, this.#fabric.stretchStiffness, h);
       solveBend(this.garment, this.positions, this.#fabric.bendStiffness, h);
+      solveStretch(this.garment, this.positions, this.#fabric.stretchStiffness, h);
       const solved = this.#clock();
       solveBodies(this.positions, this.#previous, {
         from: this.#bodies,
@@ -172,19 +172,21 @@ export class ClothSolver {
     const gravity = -STANDARD_GRAVITY * this.#fabric.gravityScale * h;
     const keep = Math.exp(-this.#fabric.damping * h);
     this.#previous.set(x);
+    const from = this.#targets;
+    const to = this.#nextTargets;
     for (let i = 0; i < x.length; i += 4) {
       if (x[i + 3] === 0) {
-        for (let k = 0; k < 3; k++) {
-          const from = this.#targets[i + k]!;
-          x[i + k] = from + share * (this.#nextTargets[i + k]! - from);
-        }
+        x[i] = from[i]! + share * (to[i]! - from[i]!);
+        x[i + 1] = from[i + 1]! + share * (to[i + 1]! - from[i + 1]!);
+        x[i + 2] = from[i + 2]! + share * (to[i + 2]! - from[i + 2]!);
         continue;
       }
-      v[i + 1] = v[i + 1]! + gravity;
-      for (let k = 0; k < 3; k++) {
-        v[i + k] = v[i + k]! * keep;
-        x[i + k] = x[i + k]! + h * v[i + k]!;
-      }
+      v[i] = v[i]! * keep;
+      v[i + 1] = (v[i + 1]! + gravity) * keep;
+      v[i + 2] = v[i + 2]! * keep;
+      x[i] = x[i]! + h * v[i]!;
+      x[i + 1] = x[i + 1]! + h * v[i + 1]!;
+      x[i + 2] = x[i + 2]! + h * v[i + 2]!;
     }
     this.#predicted.set(x);
   }
@@ -196,12 +198,18 @@ export class ClothSolver {
   #updateVelocities(h: number): void {
     const x = this.positions;
     const v = this.velocities;
+    const predicted = this.#predicted;
+    const previous = this.#previous;
+    const rate = 1 / h;
     for (let i = 0; i < x.length; i += 4) {
-      const isHeld = x[i + 3] === 0;
-      for (let k = 0; k < 3; k++) {
-        v[i + k] = isHeld
-          ? (x[i + k]! - this.#previous[i + k]!) / h
-          : v[i + k]! + (x[i + k]! - this.#predicted[i + k]!) / h;
+      if (x[i + 3] === 0) {
+        v[i] = (x[i]! - previous[i]!) * rate;
+        v[i + 1] = (x[i + 1]! - previous[i + 1]!) * rate;
+        v[i + 2] = (x[i + 2]! - previous[i + 2]!) * rate;
+      } else {
+        v[i] = v[i]! + (x[i]! - predicted[i]!) * rate;
+        v[i + 1] = v[i + 1]! + (x[i + 1]! - predicted[i + 1]!) * rate;
+        v[i + 2] = v[i + 2]! + (x[i + 2]! - predicted[i + 2]!) * rate;
       }
     }
   }

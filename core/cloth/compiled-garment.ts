@@ -28,10 +28,13 @@ export interface CompiledGarment {
   stretchRest: Float32Array;
   /** Stiffness of a pair is the fabric's N/m times this: area around the edge over its length squared. [s] */
   stretchShape: Float32Array;
-  /** Hinges, [b, 4]: the edge's two points, then the two across it; rest angles, rad. [b] */
+  /** Hinges, [b, 4]: the edge's two points, then the two across it. */
   bendQuads: Uint32Array;
+  /** Weights of the four points in a hinge's curvature vector, see `computeHingeWeights`. [b, 4] */
+  bendWeights: Float32Array;
+  /** Curvature at rest, signed, m. [b] */
   bendRest: Float32Array;
-  /** Stiffness of a hinge is the fabric's N·m times this: three times length squared over the area. [b] */
+  /** Stiffness of a hinge is the fabric's N·m times this: three over the area of its triangles, 1/m². [b] */
   bendShape: Float32Array;
   /** Points in the section's own space with their skin weights, for the moving targets. */
   skinned: {
@@ -50,10 +53,11 @@ const LEAST_AREA = 1e-12;
  * Makes the simulation data of a section: its own points are the sim mesh.
  *
  * The stiffness of an edge spreads a membrane's stiffness over its edges by area (van Gelder 1998); that of a
- * hinge is the discrete shell energy (Grinspun et al. 2003). Both make a cloth behave alike at other densities.
+ * hinge is the isometric bending energy (Bergou et al. 2006). Both make a cloth behave alike at other densities.
  *
  * References: A. van Gelder, *Approximate simulation of elastic membranes by triangulated spring meshes*,
- * J. Graphics Tools 3(2), 1998. E. Grinspun, A. Hirani, M. Desbrun, P. Schröder, *Discrete shells*, SCA 2003.
+ * J. Graphics Tools 3(2), 1998. M. Bergou, M. Wardetzky, D. Harmon, D. Zorin, E. Grinspun, *A quadratic bending
+ * model for inextensible surfaces*, SGP 2006.
  */
 export function compileGarment(character: Character, sectionIndex: number): CompiledGarment {
   const section = character.sections[sectionIndex]!;
@@ -105,12 +109,13 @@ function compileConstraints(
   pointCount: number,
 ): Pick<
   CompiledGarment,
-  'stretchPairs' | 'stretchRest' | 'stretchShape' | 'bendQuads' | 'bendRest' | 'bendShape'
+  'stretchPairs' | 'stretchRest' | 'stretchShape' | 'bendQuads' | 'bendWeights' | 'bendRest' | 'bendShape'
 > {
   const table = buildEdgeTable(triangles, pointCount);
   const stretchRest = new Float32Array(table.edgeCount);
   const stretchShape = new Float32Array(table.edgeCount);
   const quads: number[] = [];
+  const bendWeights: number[] = [];
   const bendRest: number[] = [];
   const bendShape: number[] = [];
   for (let e = 0; e < table.edgeCount; e++) {
@@ -130,36 +135,75 @@ function compileConstraints(
     const c = table.opposite[2 * e]!;
     const d = table.opposite[2 * e + 1]!;
     quads.push(a, b, c, d);
-    bendRest.push(measureHinge(rest, a, b, c, d));
-    bendShape.push((3 * length * length) / area);
+    const weights = computeHingeWeights(rest, a, b, c, d);
+    bendWeights.push(...weights);
+    bendRest.push(measureHinge(rest, [a, b, c, d], weights));
+    bendShape.push(3 / area);
   }
   return {
     stretchPairs: table.edges,
     stretchRest,
     stretchShape,
     bendQuads: Uint32Array.from(quads),
+    bendWeights: Float32Array.from(bendWeights),
     bendRest: Float32Array.from(bendRest),
     bendShape: Float32Array.from(bendShape),
   };
 }
 
 /**
- * Angle between the two triangles at an edge: 0 when flat, positive or negative by the side it folds to.
- * Points a, b on the edge, c and d across it; rows of `x` are [n, 4].
+ * Weights k of the four points of a hinge such that Σ k x is the curvature vector of its two triangles: zero when
+ * flat, along the normal and as long as the edge times the (small) fold angle when folded. Equation (3) of Bergou
+ * et al. 2006, from the cotangents of the four angles at the edge.
  */
-export function measureHinge(x: Float32Array, a: number, b: number, c: number, d: number): number {
-  const [ax, ay, az] = [x[4 * a]!, x[4 * a + 1]!, x[4 * a + 2]!];
-  const e = [x[4 * b]! - ax, x[4 * b + 1]! - ay, x[4 * b + 2]! - az] as const;
-  const f = [x[4 * c]! - ax, x[4 * c + 1]! - ay, x[4 * c + 2]! - az] as const;
-  const g = [x[4 * d]! - ax, x[4 * d + 1]! - ay, x[4 * d + 2]! - az] as const;
-  const n1 = [e[1] * f[2] - e[2] * f[1], e[2] * f[0] - e[0] * f[2], e[0] * f[1] - e[1] * f[0]] as const;
-  const n2 = [g[1] * e[2] - g[2] * e[1], g[2] * e[0] - g[0] * e[2], g[0] * e[1] - g[1] * e[0]] as const;
-  const length = Math.sqrt(e[0] * e[0] + e[1] * e[1] + e[2] * e[2]);
-  const sine =
-    ((n1[1] * n2[2] - n1[2] * n2[1]) * e[0] +
-      (n1[2] * n2[0] - n1[0] * n2[2]) * e[1] +
-      (n1[0] * n2[1] - n1[1] * n2[0]) * e[2]) /
-    length;
-  const cosine = n1[0] * n2[0] + n1[1] * n2[1] + n1[2] * n2[2];
-  return Math.atan2(sine, cosine);
+export function computeHingeWeights(
+  x: Float32Array,
+  a: number,
+  b: number,
+  c: number,
+  d: number,
+): [number, number, number, number] {
+  const ac = cotangent(x, a, b, c);
+  const bc = cotangent(x, b, a, c);
+  const ad = cotangent(x, a, b, d);
+  const bd = cotangent(x, b, a, d);
+  return [bc + bd, ac + ad, -ac - bc, -ad - bd];
+}
+
+/** Cotangent of the angle at `at` between the ways to `p` and `q`. */
+function cotangent(x: Float32Array, at: number, p: number, q: number): number {
+  const u = [0, 1, 2].map((k) => x[4 * p + k]! - x[4 * at + k]!) as [number, number, number];
+  const v = [0, 1, 2].map((k) => x[4 * q + k]! - x[4 * at + k]!) as [number, number, number];
+  const cross = Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]);
+  return (u[0] * v[0] + u[1] * v[1] + u[2] * v[2]) / cross;
+}
+
+/**
+ * Curvature of a hinge along the direction between its unit normals, m: edge length times fold angle for small folds,
+ * positive towards the side that the triangle a, b, c faces. Rows of `x` are [n, 4].
+ */
+export function measureHinge(x: Float32Array, quad: ArrayLike<number>, weights: ArrayLike<number>): number {
+  const [a, b, c, d] = [0, 1, 2, 3].map((i) => [0, 1, 2].map((k) => x[4 * quad[i]! + k]!)) as [
+    number[],
+    number[],
+    number[],
+    number[],
+  ];
+  const n1 = unitNormal(a, b, c);
+  const n2 = unitNormal(b, a, d);
+  const n = [0, 1, 2].map((k) => n1[k]! + n2[k]!);
+  const length = Math.hypot(...n);
+  if (length === 0) return 0;
+  return [0, 1, 2].reduce((sum, k) => {
+    const curvature = weights[0]! * a[k]! + weights[1]! * b[k]! + weights[2]! * c[k]! + weights[3]! * d[k]!;
+    return sum + (curvature * n[k]!) / length;
+  }, 0);
+}
+
+function unitNormal(a: number[], b: number[], c: number[]): [number, number, number] {
+  const u = [0, 1, 2].map((k) => b[k]! - a[k]!) as [number, number, number];
+  const v = [0, 1, 2].map((k) => c[k]! - a[k]!) as [number, number, number];
+  const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]] as const;
+  const length = Math.hypot(...n) || 1;
+  return [n[0] / length, n[1] / length, n[2] / length];
 }

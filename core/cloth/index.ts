@@ -1,5 +1,10 @@
 export { ClothSolver, type FrameForces, type SolverTimes } from './cloth-solver.ts';
-export { type CompiledGarment, compileGarment, measureHinge } from './compiled-garment.ts';
+export {
+  type CompiledGarment,
+  compileGarment,
+  computeHingeWeights,
+  measureHinge,
+} from './compiled-garment.ts';
 export {
   computeBendStiffness,
   FABRIC_DEFAULTS,

@@ -1,4 +1,5 @@
 import { type DistanceFunction, measurePart, smoothMin } from './distance.ts';
+import { JOINT_INDEX } from './joints.ts';
 import { type Cover, FIGURE_PARTS, type FigurePart } from './figure-parts.ts';
 
 /** The soles are cut flat at this height, metres. */
@@ -84,6 +85,8 @@ export function describePlace(
       best = sided;
     }
   }
-  const side = best.part.isPaired ? (best.sign > 0 ? '_l' : '_r') : '';
-  return { cover: best.part.cloth, joint: best.part.joint + side, part: best.part };
+  // Paired parts of the trunk and head (ears, shoulder blades) follow a joint of the middle.
+  const sided = best.part.joint + (best.sign > 0 ? '_l' : '_r');
+  const joint = best.part.isPaired && JOINT_INDEX.has(sided) ? sided : best.part.joint;
+  return { cover: best.part.cloth, joint, part: best.part };
 }

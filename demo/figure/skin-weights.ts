@@ -95,9 +95,11 @@ const CHAINS: readonly (readonly string[])[] = [
 ];
 
 function findNearestJoint(joint: string, place: readonly [number, number, number]): number {
-  const finger = FINGERS.find((name) => joint.startsWith(`${name}_`));
-  const own = finger ? `${finger}_a${joint.slice(-2)}` : joint;
-  const chain = CHAINS.find((names) => names.slice(finger ? 0 : 1).includes(own)) ?? CHAINS[0]!;
+  const finger = FINGERS.find((name) => joint === name);
+  const own = finger ? `${finger}_a${place[0] > 0 ? '_l' : '_r'}` : joint;
+  const chain =
+    own === 'hips' ? CHAINS[0] : CHAINS.find((names) => names.slice(finger ? 0 : 1).includes(own));
+  if (!chain) throw new Error(`No chain of joints holds "${own}".`);
   const at = chain.indexOf(own);
   const candidates = finger ? chain : chain.slice(Math.max(0, at - 1), at + 2);
   let best = JOINT_INDEX.get(own)!;

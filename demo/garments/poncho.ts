@@ -50,7 +50,7 @@ const SIDE: Profile = [
   [0.482, 1.146],
 ];
 
-export const PONCHO = { columns: 64, rows: 24, offset: 0.014, pipingHeight: 0.007 };
+export const PONCHO = { columns: 56, rows: 23, offset: 0.019, pipingHeight: 0.007 };
 
 /**
  * The pilot's poncho: a rounded square of oilskin with a neck hole, long in front and behind, short over the arms,
@@ -89,7 +89,7 @@ function placeAt(s: number, angle: number): [number, number, number] {
   return [
     shoulder[0] * Math.sin(angle) * fold,
     middle[1] + side * (shoulder[1] - middle[1]),
-    (middle[0] * Math.cos(angle) + (Math.cos(angle) >= 0 ? 0 : 0)) * fold - 0.012,
+    middle[0] * Math.cos(angle) * fold - 0.012,
   ];
 }
 

@@ -1,8 +1,8 @@
 import type { Surface } from '../figure/polygonise.ts';
 
 /** Where the sash hangs from, the middle of its top edge, and which way it faces. Metres. */
-const TOP: readonly [number, number, number] = [0.143, 1.015, 0.088];
-const FACING = 0.72;
+const TOP: readonly [number, number, number] = [0.163, 1.02, 0.022];
+const FACING = 1.35;
 const SIZE = { width: 0.085, length: 0.5, columns: 4, rows: 18 };
 
 /** A strip that hangs from the belt over the left thigh, a little wider at its end. */

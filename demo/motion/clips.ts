@@ -142,7 +142,7 @@ interface Step {
   heading: number;
 }
 
-const TURN = { angle: 115, stance: 0.115 };
+const TURN = { angle: 100, stance: 0.125 };
 const TURN_STEPS: readonly Step[] = [
   { side: 'l', start: 0.3, end: 0.62, heading: TURN.angle },
   { side: 'r', start: 0.56, end: 0.9, heading: TURN.angle },

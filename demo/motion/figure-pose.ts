@@ -132,7 +132,8 @@ class FigureSolver {
     const cosine = (toKnee ** 2 + distance ** 2 - toAnkle ** 2) / (2 * toKnee * distance);
     const angle = Math.acos(Math.max(-1, Math.min(1, cosine)));
     const sign = side === 'l' ? 1 : -1;
-    const outward = heading + sign * 4 * DEGREE;
+    // The knee points between where the foot and the hips face.
+    const outward = (heading + this.#goal.heading * DEGREE) / 2 + sign * 5 * DEGREE;
     const forward = vec3.fromValues(Math.sin(outward), 0, Math.cos(outward));
     vec3.scaleAndAdd(forward, forward, down, -vec3.dot(forward, down));
     vec3.normalize(forward, forward);

@@ -9,8 +9,6 @@ export interface ThumbnailOptions {
   turn?: number;
   /** Index of the clip to show and the time, s. Without it the bind pose. */
   clip?: { index: number; time: number };
-  /** sRGB. */
-  background?: readonly [number, number, number];
 }
 
 interface Triangle {
@@ -23,7 +21,7 @@ interface Triangle {
 const OVERSAMPLING = 3;
 
 /**
- * A shaded picture of a character as PNG bytes, drawn by the processor: no browser and no graphics card needed.
+ * A shaded picture of a character on nothing, as PNG bytes, drawn by the processor: no browser and no graphics card needed.
  * Orthographic, from a little above, lit from the upper left, framed to the whole character.
  */
 export function renderThumbnail(character: Character, options: ThumbnailOptions): Uint8Array {
@@ -50,7 +48,7 @@ export function renderThumbnail(character: Character, options: ThumbnailOptions)
       drawTriangle(toTriangle(section, positions, normals, i, place), color, depth, width, height);
     }
   }
-  return encode(color, options.background ?? [230, 226, 218], options.width, options.height);
+  return encode(color, options.width, options.height);
 }
 
 /** Rows of the rotation into view space: x right, y up, z towards the eye. */
@@ -153,27 +151,25 @@ function drawTriangle(
   }
 }
 
-function encode(
-  color: Float32Array,
-  background: readonly number[],
-  width: number,
-  height: number,
-): Uint8Array {
+/** Averages the samples of each pixel; where the character does not cover it, it is that much transparent. */
+function encode(color: Float32Array, width: number, height: number): Uint8Array {
   const png = new PNG({ width, height });
+  const row = width * OVERSAMPLING;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      for (let c = 0; c < 3; c++) {
-        let sum = 0;
-        for (let sy = 0; sy < OVERSAMPLING; sy++) {
-          for (let sx = 0; sx < OVERSAMPLING; sx++) {
-            const linear =
-              color[3 * ((y * OVERSAMPLING + sy) * width * OVERSAMPLING + x * OVERSAMPLING + sx) + c]!;
-            sum += linear < 0 ? background[c]! : 255 * toSrgb(linear);
-          }
-        }
-        png.data[4 * (y * width + x) + c] = Math.round(sum / OVERSAMPLING ** 2);
+      const sum = [0, 0, 0];
+      let covered = 0;
+      for (let sample = 0; sample < OVERSAMPLING ** 2; sample++) {
+        const sx = x * OVERSAMPLING + (sample % OVERSAMPLING);
+        const at = 3 * ((y * OVERSAMPLING + Math.floor(sample / OVERSAMPLING)) * row + sx);
+        if (color[at]! < 0) continue;
+        covered++;
+        for (let c = 0; c < 3; c++) sum[c] = sum[c]! + toSrgb(color[at + c]!);
       }
-      png.data[4 * (y * width + x) + 3] = 255;
+      const pixel = 4 * (y * width + x);
+      for (let c = 0; c < 3; c++)
+        png.data[pixel + c] = covered > 0 ? Math.round((255 * sum[c]!) / covered) : 0;
+      png.data[pixel + 3] = Math.round((255 * covered) / OVERSAMPLING ** 2);
     }
   }
   return PNG.sync.write(png);

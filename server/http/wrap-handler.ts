@@ -24,7 +24,8 @@ export function wrapHandler(handler: PageHandler): RequestListener {
       response.end(JSON.stringify({ error: { message: refusal } }));
       return;
     }
-    if (/\bgzip\b/.test(String(request.headers['accept-encoding'] ?? ''))) compress(response);
+    const mayCompress = /\bgzip\b/.test(String(request.headers['accept-encoding'] ?? ''));
+    filterAnswer(response, mayCompress);
     handler(request, response);
   };
 }
@@ -44,8 +45,16 @@ export function findRefusal(request: Pick<IncomingMessage, 'method' | 'headers'>
   return null;
 }
 
-/** Streams the answer through gzip when its type is compressible; decided when the headers are written. */
-function compress(response: ServerResponse): void {
+/**
+ * Styles may be inline (components place themselves with them); a hash beside 'unsafe-inline' would switch that off
+ * again, and the page framework always adds some.
+ */
+export function allowInlineStyles(policy: string): string {
+  return policy.replace(/style-src [^;]*/, "style-src 'self' 'unsafe-inline'");
+}
+
+/** Mends the policy, and streams the answer through gzip when its type is worth it; decided with the headers. */
+function filterAnswer(response: ServerResponse, mayCompress: boolean): void {
   const { writeHead } = response;
   const write = response.write.bind(response) as (...args: unknown[]) => boolean;
   const end = response.end.bind(response) as (...args: unknown[]) => ServerResponse;
@@ -60,11 +69,15 @@ function compress(response: ServerResponse): void {
     zip = createGzip({ level: 5 });
     zip.on('data', (chunk: Buffer) => write(chunk));
     zip.on('end', () => end());
+    // Whoever writes to the answer waits for it to drain, but it is the packer that was full.
+    zip.on('drain', () => response.emit('drain'));
   };
   response.writeHead = ((status: number, ...rest: unknown[]) => {
     const headers = rest.find((part) => typeof part === 'object') as Record<string, string> | undefined;
     for (const [name, value] of Object.entries(headers ?? {})) response.setHeader(name, value);
-    if (status === 200) decide();
+    const policy = response.getHeader('content-security-policy');
+    if (typeof policy === 'string') response.setHeader('Content-Security-Policy', allowInlineStyles(policy));
+    if (status === 200 && mayCompress) decide();
     return writeHead.call(response, status);
   }) as typeof response.writeHead;
   response.write = ((chunk: Buffer, ...rest: []) => {

@@ -15,7 +15,7 @@ const FRAGMENT = `
   void main() {
     vec2 cell = fract((vPlace + offset) / 0.2) - 0.5;
     float pixel = fwidth(vPlace.x + vPlace.y) / 0.2;
-    float dotShare = 1.0 - smoothstep(0.045, 0.045 + 1.4 * pixel, length(cell));
+    float dotShare = 1.0 - smoothstep(0.025, 0.025 + 1.2 * pixel, length(cell));
     float fade = 1.0 - smoothstep(0.5, 2.1, length(vPlace - stand));
     vec2 away = (vPlace - stand) / vec2(0.34, 0.3);
     float shade = 0.26 * exp(-dot(away, away));

@@ -83,7 +83,7 @@ export class GarmentMesh {
       geometry,
       edges.edges.map((point) => vertexOfPoint[point]!),
     );
-    this.#whiskers = createLines(2 * pointCount, '#23262D', 0.55);
+    this.#whiskers = createLines(2 * pointCount, '#23262D', 0.26);
     this.#held = createHeldMarks(pointCount);
     this.mesh.add(this.#wire, this.#whiskers, this.#held);
   }
@@ -199,13 +199,12 @@ function createLines(vertexCount: number, color: string, opacity: number): LineS
 
 /** Small hollow squares on held points. */
 function createHeldMarks(count: number): Points {
-  const size = 8;
+  const size = 5;
   const pixels = new Uint8Array(4 * size * size);
   for (let y = 0; y < size; y++) {
     for (let x = 0; x < size; x++) {
-      const fromRim = Math.min(x, y, size - 1 - x, size - 1 - y);
-      const at = 4 * (y * size + x);
-      pixels.set(fromRim < 2 ? [250, 246, 236, 255] : [20, 14, 30, fromRim === 2 ? 110 : 0], at);
+      const isRim = Math.min(x, y, size - 1 - x, size - 1 - y) === 0;
+      pixels.set([250, 246, 236, isRim ? 255 : 0], 4 * (y * size + x));
     }
   }
   const texture = new DataTexture(pixels, size, size, RGBAFormat);

@@ -1,99 +1,90 @@
 import type { CompiledGarment } from '../compiled-garment.ts';
 
-/** Squared doubled areas (m⁴) below this have no usable normal. */
-const LEAST_NORMAL = 1e-16;
+/** Doubled areas (m²) below this have no usable normal. */
+const LEAST_NORMAL = 1e-12;
+/** Unit normals whose sum is shorter than this face each other: the hinge is folded onto itself. */
+const LEAST_SUM = 1e-3;
 
 /**
- * One pass over the hinges: C = θ - rest, compliance 1 / (stiffness · shape).
+ * One pass over the hinges: the vector constraint C = Σ k x - rest · n, compliance 1 / (stiffness · shape), with the
+ * direction n between the two normals held for the step.
  *
  * ```
- *        c          n1 = e × (c - a), n2 = (d - a) × e
- *       ╱ ╲         ∂θ/∂c = -|e| n1 / |n1|²     ∂θ/∂d = -|e| n2 / |n2|²
- *      a─e─b        the edge's ends share the rest, so that the four sum to zero
+ *        c          n = (n1 + n2) / |n1 + n2|, of the triangles' unit normals
+ *       ╱ ╲         every point moves along C, by its weight k; the weights sum to zero, and the
+ *      a─e─b        moves turn nothing, since C is parallel to itself
  *       ╲ ╱
  *        d
  * ```
  * @param x - [n, 4], changed. @param stiffness - Bending rigidity, N·m. @param h - Seconds of the substep.
  *
- * Reference for the gradients: R. Tamstorf and E. Grinspun, *Discrete bending forces and their Jacobians*,
- * Graphical Models 75, 2013.
+ * Reference: M. Bergou et al., *A quadratic bending model for inextensible surfaces*, SGP 2006.
+ * Departure: a rest curvature along the normal, so that a rest fold keeps its side.
+ * Tried before: the fold angle by atan2, and C along the normal only. Both fed energy into cloth that is pressed
+ * together (1.5 m/s at rest with 6 substeps); this one is convex but for the small rest term, and does not.
  */
 export function solveBend(garment: CompiledGarment, x: Float32Array, stiffness: number, h: number): void {
   if (!(stiffness > 0)) return;
-  const { bendQuads, bendRest, bendShape } = garment;
+  const { bendQuads, bendWeights, bendRest, bendShape } = garment;
   const perShape = 1 / (stiffness * h * h);
   for (let q = 0; q < bendRest.length; q++) {
-    const a = 4 * bendQuads[4 * q]!;
-    const b = 4 * bendQuads[4 * q + 1]!;
-    const c = 4 * bendQuads[4 * q + 2]!;
-    const d = 4 * bendQuads[4 * q + 3]!;
-    const wa = x[a + 3]!;
-    const wb = x[b + 3]!;
-    const wc = x[c + 3]!;
-    const wd = x[d + 3]!;
-    if (wa + wb + wc + wd === 0) continue;
-    const ax = x[a]!;
-    const ay = x[a + 1]!;
-    const az = x[a + 2]!;
-    const ex = x[b]! - ax;
-    const ey = x[b + 1]! - ay;
-    const ez = x[b + 2]! - az;
-    const fx = x[c]! - ax;
-    const fy = x[c + 1]! - ay;
-    const fz = x[c + 2]! - az;
-    const gx = x[d]! - ax;
-    const gy = x[d + 1]! - ay;
-    const gz = x[d + 2]! - az;
+    const o = 4 * q;
+    const a = 4 * bendQuads[o]!;
+    const b = 4 * bendQuads[o + 1]!;
+    const c = 4 * bendQuads[o + 2]!;
+    const d = 4 * bendQuads[o + 3]!;
+    const ka = bendWeights[o]!;
+    const kb = bendWeights[o + 1]!;
+    const kc = bendWeights[o + 2]!;
+    const kd = bendWeights[o + 3]!;
+    const wa = x[a + 3]! * ka;
+    const wb = x[b + 3]! * kb;
+    const wc = x[c + 3]! * kc;
+    const wd = x[d + 3]! * kd;
+    const weighted = wa * ka + wb * kb + wc * kc + wd * kd;
+    if (weighted === 0) continue;
+    const ex = x[b]! - x[a]!;
+    const ey = x[b + 1]! - x[a + 1]!;
+    const ez = x[b + 2]! - x[a + 2]!;
+    const fx = x[c]! - x[a]!;
+    const fy = x[c + 1]! - x[a + 1]!;
+    const fz = x[c + 2]! - x[a + 2]!;
+    const gx = x[d]! - x[a]!;
+    const gy = x[d + 1]! - x[a + 1]!;
+    const gz = x[d + 2]! - x[a + 2]!;
     const n1x = ey * fz - ez * fy;
     const n1y = ez * fx - ex * fz;
     const n1z = ex * fy - ey * fx;
     const n2x = gy * ez - gz * ey;
     const n2y = gz * ex - gx * ez;
     const n2z = gx * ey - gy * ex;
-    const n1 = n1x * n1x + n1y * n1y + n1z * n1z;
-    const n2 = n2x * n2x + n2y * n2y + n2z * n2z;
-    const ee = ex * ex + ey * ey + ez * ez;
-    if (n1 < LEAST_NORMAL || n2 < LEAST_NORMAL || ee === 0) continue;
-    const length = Math.sqrt(ee);
-    const sine =
-      ((n1y * n2z - n1z * n2y) * ex + (n1z * n2x - n1x * n2z) * ey + (n1x * n2y - n1y * n2x) * ez) / length;
-    let angle = Math.atan2(sine, n1x * n2x + n1y * n2y + n1z * n2z) - bendRest[q]!;
-    if (angle > Math.PI) angle -= 2 * Math.PI;
-    else if (angle < -Math.PI) angle += 2 * Math.PI;
-    // Gradients are multiples of the two normals: of n1 for a, b, c; of n2 for a, b, d.
-    const c1 = -length / n1;
-    const d2 = -length / n2;
-    const b1 = (fx * ex + fy * ey + fz * ez) / (length * n1);
-    const b2 = (gx * ex + gy * ey + gz * ez) / (length * n2);
-    const a1 = -(b1 + c1);
-    const a2 = -(b2 + d2);
-    const n12 = n1x * n2x + n1y * n2y + n1z * n2z;
-    const weighted =
-      wc * c1 * c1 * n1 +
-      wd * d2 * d2 * n2 +
-      wa * (a1 * a1 * n1 + 2 * a1 * a2 * n12 + a2 * a2 * n2) +
-      wb * (b1 * b1 * n1 + 2 * b1 * b2 * n12 + b2 * b2 * n2);
-    const scale = -angle / (weighted + perShape / bendShape[q]!);
-    moveAlong(x, a, wa * scale * a1, n1x, n1y, n1z, wa * scale * a2, n2x, n2y, n2z);
-    moveAlong(x, b, wb * scale * b1, n1x, n1y, n1z, wb * scale * b2, n2x, n2y, n2z);
-    moveAlong(x, c, wc * scale * c1, n1x, n1y, n1z, 0, n2x, n2y, n2z);
-    moveAlong(x, d, 0, n1x, n1y, n1z, wd * scale * d2, n2x, n2y, n2z);
+    const n1 = Math.sqrt(n1x * n1x + n1y * n1y + n1z * n1z);
+    const n2 = Math.sqrt(n2x * n2x + n2y * n2y + n2z * n2z);
+    if (n1 < LEAST_NORMAL || n2 < LEAST_NORMAL) continue;
+    // Between the unit normals: there the curvature vector points, whatever the heights of the triangles.
+    let nx = n1x / n1 + n2x / n2;
+    let ny = n1y / n1 + n2y / n2;
+    let nz = n1z / n1 + n2z / n2;
+    const nn = Math.sqrt(nx * nx + ny * ny + nz * nz);
+    const rest = nn > LEAST_SUM ? bendRest[q]! / nn : 0;
+    nx *= rest;
+    ny *= rest;
+    nz *= rest;
+    const scale = -1 / (weighted + perShape / bendShape[q]!);
+    const ux = scale * (ka * x[a]! + kb * x[b]! + kc * x[c]! + kd * x[d]! - nx);
+    const uy = scale * (ka * x[a + 1]! + kb * x[b + 1]! + kc * x[c + 1]! + kd * x[d + 1]! - ny);
+    const uz = scale * (ka * x[a + 2]! + kb * x[b + 2]! + kc * x[c + 2]! + kd * x[d + 2]! - nz);
+    x[a] = x[a]! + wa * ux;
+    x[a + 1] = x[a + 1]! + wa * uy;
+    x[a + 2] = x[a + 2]! + wa * uz;
+    x[b] = x[b]! + wb * ux;
+    x[b + 1] = x[b + 1]! + wb * uy;
+    x[b + 2] = x[b + 2]! + wb * uz;
+    x[c] = x[c]! + wc * ux;
+    x[c + 1] = x[c + 1]! + wc * uy;
+    x[c + 2] = x[c + 2]! + wc * uz;
+    x[d] = x[d]! + wd * ux;
+    x[d + 1] = x[d + 1]! + wd * uy;
+    x[d + 2] = x[d + 2]! + wd * uz;
   }
-}
-
-function moveAlong(
-  x: Float32Array,
-  i: number,
-  s1: number,
-  n1x: number,
-  n1y: number,
-  n1z: number,
-  s2: number,
-  n2x: number,
-  n2y: number,
-  n2z: number,
-): void {
-  x[i] = x[i]! + s1 * n1x + s2 * n2x;
-  x[i + 1] = x[i + 1]! + s1 * n1y + s2 * n2y;
-  x[i + 2] = x[i + 2]! + s1 * n1z + s2 * n2z;
 }

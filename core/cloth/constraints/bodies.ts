@@ -32,39 +32,50 @@ export function solveBodies(x: Float32Array, previous: Float32Array, pass: BodyP
   const bodyCount = pass.to.length / BODY_STRIDE;
   if (bodyCount === 0) return;
   prepareRows(pass);
-  const { thickness, friction } = pass;
+  // Body by body: its box stays in registers while the points run past it.
+  for (let body = 0; body < bodyCount; body++) pushOut(x, previous, body, pass);
+}
+
+function pushOut(
+  x: Float32Array,
+  previous: Float32Array,
+  body: number,
+  { thickness, friction }: BodyPass,
+): void {
+  const o = BODY_STRIDE * body;
+  const lowX = boxes[6 * body]!;
+  const lowY = boxes[6 * body + 1]!;
+  const lowZ = boxes[6 * body + 2]!;
+  const highX = boxes[6 * body + 3]!;
+  const highY = boxes[6 * body + 4]!;
+  const highZ = boxes[6 * body + 5]!;
   for (let i = 0; i < x.length; i += 4) {
-    if (x[i + 3] === 0) continue;
-    for (let body = 0; body < bodyCount; body++) {
-      const px = x[i]!;
-      const py = x[i + 1]!;
-      const pz = x[i + 2]!;
-      const box = 6 * body;
-      if (px < boxes[box]! || px > boxes[box + 3]!) continue;
-      if (py < boxes[box + 1]! || py > boxes[box + 4]!) continue;
-      if (pz < boxes[box + 2]! || pz > boxes[box + 5]!) continue;
-      const o = BODY_STRIDE * body;
-      measureTaperedCapsule(rowsAtEnd, o, px, py, pz, hit);
-      const depth = thickness - hit.distance;
-      if (depth <= 0) continue;
-      const { nx, ny, nz, along } = hit;
-      const qx = px + depth * nx;
-      const qy = py + depth * ny;
-      const qz = pz + depth * nz;
-      // Way of the point less the way of the surface beneath it, along the surface.
-      const rx = qx - previous[i]! - surfaceWay(o, 0, along);
-      const ry = qy - previous[i + 1]! - surfaceWay(o, 1, along);
-      const rz = qz - previous[i + 2]! - surfaceWay(o, 2, along);
-      const normalWay = rx * nx + ry * ny + rz * nz;
-      const sx = rx - normalWay * nx;
-      const sy = ry - normalWay * ny;
-      const sz = rz - normalWay * nz;
-      const slide = Math.sqrt(sx * sx + sy * sy + sz * sz);
-      const kept = slide > 0 ? Math.min(1, (friction * depth) / slide) : 0;
-      x[i] = qx - kept * sx;
-      x[i + 1] = qy - kept * sy;
-      x[i + 2] = qz - kept * sz;
-    }
+    const py = x[i + 1]!;
+    if (py < lowY || py > highY) continue;
+    const px = x[i]!;
+    if (px < lowX || px > highX) continue;
+    const pz = x[i + 2]!;
+    if (pz < lowZ || pz > highZ || x[i + 3] === 0) continue;
+    measureTaperedCapsule(rowsAtEnd, o, px, py, pz, hit);
+    const depth = thickness - hit.distance;
+    if (depth <= 0) continue;
+    const { nx, ny, nz, along } = hit;
+    const qx = px + depth * nx;
+    const qy = py + depth * ny;
+    const qz = pz + depth * nz;
+    // Way of the point less the way of the surface beneath it, along the surface.
+    const rx = qx - previous[i]! - surfaceWay(o, 0, along);
+    const ry = qy - previous[i + 1]! - surfaceWay(o, 1, along);
+    const rz = qz - previous[i + 2]! - surfaceWay(o, 2, along);
+    const normalWay = rx * nx + ry * ny + rz * nz;
+    const sx = rx - normalWay * nx;
+    const sy = ry - normalWay * ny;
+    const sz = rz - normalWay * nz;
+    const slide = Math.sqrt(sx * sx + sy * sy + sz * sz);
+    const kept = slide > 0 ? Math.min(1, (friction * depth) / slide) : 0;
+    x[i] = qx - kept * sx;
+    x[i + 1] = qy - kept * sy;
+    x[i + 2] = qz - kept * sz;
   }
 }
 

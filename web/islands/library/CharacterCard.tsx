@@ -24,7 +24,7 @@ export function CharacterCard({ character, onRename, onDuplicate, onDelete }: Ch
         <img
           src={`/api/blobs/${character.thumbnailHash}?type=png`}
           alt={`${character.name} in bind pose`}
-          className="mx-auto h-[250px] object-contain mix-blend-multiply"
+          className="mx-auto h-[250px] object-contain py-2"
         />
       </a>
       <div className="px-3 pt-2.5 pb-2">
