@@ -181,7 +181,8 @@ function bindSash(sheet: Surface & { uvs: Float32Array }): Pick<Section, 'jointI
   for (let v = 0; v < count; v++) {
     const down = Math.min(1, Math.max(0, (sheet.uvs[2 * v + 1]! - 0.04) / 0.4));
     const onLeg = 0.85 * down * down * (3 - 2 * down);
-    jointIndices.set([JOINT_INDEX.get('hips')!, JOINT_INDEX.get('leg_l')!, 0, 0], 4 * v);
+    // A joint without weight is number 0, as the standard asks.
+    jointIndices.set([JOINT_INDEX.get('hips')!, onLeg > 0 ? JOINT_INDEX.get('leg_l')! : 0, 0, 0], 4 * v);
     jointWeights.set([1 - onLeg, onLeg, 0, 0], 4 * v);
   }
   return { jointIndices, jointWeights };

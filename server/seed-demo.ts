@@ -32,7 +32,7 @@ export async function seedDemo(orm: MikroORM, pool: IntakePool, cacheFolder: str
   const characters = new CharacterService(em, pool);
   const character = await characters.bringIn(DEMO_PROJECT_ID, [{ name: 'Ferry pilot.glb', bytes }]);
   const packed = await characters.readPacked(character.id);
-  const document = createPilotDocument(unpackCharacter(packed.slice().buffer));
+  const document = createPilotDocument(unpackCharacter(new Uint8Array(packed).buffer));
   await new AuthoredService(em).write(character.id, toChanges(document));
   return true;
 }

@@ -1,7 +1,7 @@
 import { checkLength } from '../math/index.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
 import { applyAir } from './constraints/air.ts';
-import { solveBend } from './constraints/bend.ts';
+import { solveBend, updateRestCurvature } from './constraints/bend.ts';
 import { solveBodies } from './constraints/bodies.ts';
 import { holdWithinReach } from './constraints/reach.ts';
 import { solveStretch } from './constraints/stretch.ts';
@@ -25,7 +25,7 @@ export interface SolverTimes {
  * The readable solver: extended position-based dynamics with small substeps, in natural order, one pass over
  * the constraints per substep. Exact in meaning, tested against closed forms; a faster one must match it.
  *
- * Every substep: predict with gravity, air and damping; stretch; bend; bodies with friction; reach (last, so that
+ * Every substep: predict with gravity, air and damping; bend; stretch; bodies with friction; reach (last, so that
  * it always holds); velocities from the change of place. Targets and bodies move evenly from the previous frame
  * to this one. Same input, same bytes out.
  *
@@ -45,6 +45,7 @@ export class ClothSolver {
 
   readonly #previous: Float32Array;
   readonly #predicted: Float32Array;
+  readonly #restCurvature: Float32Array;
   readonly #targets: Float32Array;
   readonly #nextTargets: Float32Array;
   #bodies = new Float32Array(0);
@@ -63,6 +64,7 @@ export class ClothSolver {
     this.maxDistances = new Float32Array(garment.pointCount);
     this.#previous = garment.restPositions.slice();
     this.#predicted = garment.restPositions.slice();
+    this.#restCurvature = new Float32Array(3 * garment.bendRest.length);
     this.#targets = garment.restPositions.slice();
     this.#nextTargets = garment.restPositions.slice();
     this.#fabric = { ...fabric };
@@ -127,9 +129,10 @@ export class ClothSolver {
     const h = seconds / substeps;
     let start = this.#clock();
     applyAir(this.garment, this.positions, this.velocities, forces.wind, this.#fabric.airDrag, seconds);
+    updateRestCurvature(this.garment, this.positions, this.#restCurvature);
     for (let substep = 1; substep <= substeps; substep++) {
       this.#predict(h, substep / substeps);
-      solveBend(this.garment, this.positions, this.#fabric.bendStiffness, h);
+      solveBend(this.garment, this.#restCurvature, this.positions, this.#fabric.bendStiffness, h);
       solveStretch(this.garment, this.positions, this.#fabric.stretchStiffness, h);
       const solved = this.#clock();
       solveBodies(this.positions, this.#previous, {

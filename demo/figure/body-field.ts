@@ -21,7 +21,7 @@ const PARTS: readonly SidedPart[] = FIGURE_PARTS.flatMap((part): SidedPart[] =>
 );
 
 /** Soft hollows of the eyes: middle (left side), radius and fillet. */
-const EYE = { x: 0.034, y: 1.646, z: 0.104, radius: 0.017, blend: 0.016 };
+const EYE = { x: 0.033, y: 1.648, z: 0.111, radius: 0.0125, blend: 0.022 };
 
 /**
  * Distance to the whole figure, or to the parts that matter near a place.

@@ -169,7 +169,8 @@ function canonical(value: unknown): string {
 }
 
 function toFloats(bytes: Uint8Array): Float32Array {
-  return new Float32Array(bytes.slice().buffer);
+  // A copy: the driver's bytes are a view into a block that holds other rows too.
+  return new Float32Array(new Uint8Array(bytes).buffer);
 }
 
 /** The changes that store a whole document on a character without any. */

@@ -36,6 +36,9 @@ export interface GarmentView {
   legendTop: number;
 }
 
+/** More whiskers than this hide the cloth that they stand on. */
+const MOST_WHISKERS = 420;
+
 /** A simulated garment: its render vertices come from the live run, frame by frame. */
 export class GarmentMesh {
   readonly mesh: Mesh<BufferGeometry, GarmentMaterial>;
@@ -51,6 +54,7 @@ export class GarmentMesh {
   readonly #wire: LineSegments;
   readonly #whiskers: LineSegments;
   readonly #held: Points;
+  readonly #whiskerPoints: Uint32Array;
   #maxDistances: Float32Array = new Float32Array(0);
   #heldPoints: number[] = [];
 
@@ -83,7 +87,8 @@ export class GarmentMesh {
       geometry,
       edges.edges.map((point) => vertexOfPoint[point]!),
     );
-    this.#whiskers = createLines(2 * pointCount, '#23262D', 0.26);
+    this.#whiskerPoints = choosePoints(pointCount, MOST_WHISKERS);
+    this.#whiskers = createLines(2 * this.#whiskerPoints.length, '#23262D', 0.42);
     this.#held = createHeldMarks(pointCount);
     this.mesh.add(this.#wire, this.#whiskers, this.#held);
   }
@@ -150,14 +155,14 @@ export class GarmentMesh {
   #updateWhiskers(floats: Float32Array): void {
     const attribute = this.#whiskers.geometry.attributes.position as BufferAttribute;
     const lines = attribute.array as Float32Array;
-    for (let p = 0; p < this.pointCount; p++) {
+    this.#whiskerPoints.forEach((p, i) => {
       const length = this.#maxDistances[p] ?? 0;
       for (let k = 0; k < 3; k++) {
         const from = floats[this.#layout.targets + 4 * p + k]!;
-        lines[6 * p + k] = from;
-        lines[6 * p + 3 + k] = from + length * this.pointNormals[3 * p + k]!;
+        lines[6 * i + k] = from;
+        lines[6 * i + 3 + k] = from + length * this.pointNormals[3 * p + k]!;
       }
-    }
+    });
     attribute.needsUpdate = true;
   }
 
@@ -170,6 +175,12 @@ export class GarmentMesh {
     });
     attribute.needsUpdate = true;
   }
+}
+
+/** At most so many points, spread evenly over the list. */
+function choosePoints(count: number, most: number): Uint32Array {
+  const step = Math.max(1, count / most);
+  return Uint32Array.from({ length: Math.min(count, most) }, (_, i) => Math.floor(i * step));
 }
 
 function createWire(source: BufferGeometry, edges: Uint32Array): LineSegments {
@@ -199,7 +210,7 @@ function createLines(vertexCount: number, color: string, opacity: number): LineS
 
 /** Small hollow squares on held points. */
 function createHeldMarks(count: number): Points {
-  const size = 5;
+  const size = 4;
   const pixels = new Uint8Array(4 * size * size);
   for (let y = 0; y < size; y++) {
     for (let x = 0; x < size; x++) {
@@ -217,10 +228,10 @@ function createHeldMarks(count: number): Points {
   );
   const material = new PointsMaterial({
     map: texture,
-    size: 6,
+    size: 4,
     sizeAttenuation: false,
     transparent: true,
-    alphaTest: 0.2,
+    alphaTest: 0.5,
   });
   const points = new Points(geometry, material);
   points.frustumCulled = false;

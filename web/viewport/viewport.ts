@@ -27,6 +27,8 @@ import { fitLegend } from './reach-colors.ts';
 import { SkinnedSection } from './skinned-section.ts';
 
 const FIELD_OF_VIEW = 26;
+/** A drawing slower than this is the processors' work. */
+const SLOW_DRAW_MS = 24;
 
 /**
  * The drawn character: takes finished frames from shared memory, follows document and session, and gives the
@@ -237,10 +239,31 @@ export class Viewport {
       this.#drawnCount = frame.count;
       this.#needsDraw = true;
     }
-    if (!this.#needsDraw) return;
+    if (!this.#needsDraw || !this.#mayDraw()) return;
     this.#needsDraw = false;
     this.#renderer.render(this.#scene, this.#camera);
+    this.#drawnAt = performance.now();
+    this.#isDrawing = true;
   };
+
+  #drawnAt = 0;
+  #drawMs = 0;
+  #isDrawing = false;
+
+  /**
+   * Without a graphics card the same processors draw and simulate. A drawing that takes long is followed by a rest
+   * as long, so that the solver keeps its sixty frames; a fast one is followed by none.
+   */
+  #mayDraw(): boolean {
+    const now = performance.now();
+    if (this.#isDrawing) {
+      // The first animation frame after a drawing comes when it is done.
+      this.#drawMs += 0.3 * (now - this.#drawnAt - this.#drawMs);
+      this.#isDrawing = false;
+    }
+    const rest = this.#drawMs > SLOW_DRAW_MS ? this.#drawMs : 0;
+    return now - this.#drawnAt >= this.#drawMs + rest - 1;
+  }
 
   #takeFrame(frame: PreviewFrame): void {
     const { character } = this.#workbench.editor;

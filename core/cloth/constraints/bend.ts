@@ -6,43 +6,24 @@ const LEAST_NORMAL = 1e-12;
 const LEAST_SUM = 1e-3;
 
 /**
- * One pass over the hinges: the vector constraint C = Σ k x - rest · n, compliance 1 / (stiffness · shape), with the
- * direction n between the two normals held for the step.
+ * The curvature vectors that the hinges have at rest, turned as the cloth is turned now: rest · n, where n lies
+ * between the unit normals of the two triangles. Zero for a hinge that is folded onto itself.
  *
- * ```
- *        c          n = (n1 + n2) / |n1 + n2|, of the triangles' unit normals
- *       ╱ ╲         every point moves along C, by its weight k; the weights sum to zero, and the
- *      a─e─b        moves turn nothing, since C is parallel to itself
- *       ╲ ╱
- *        d
- * ```
- * @param x - [n, 4], changed. @param stiffness - Bending rigidity, N·m. @param h - Seconds of the substep.
+ * Once a frame, not once a substep: within a sixtieth of a second the normals turn little, and it halves the time.
  *
- * Reference: M. Bergou et al., *A quadratic bending model for inextensible surfaces*, SGP 2006.
- * Departure: a rest curvature along the normal, so that a rest fold keeps its side.
- * Tried before: the fold angle by atan2, and C along the normal only. Both fed energy into cloth that is pressed
- * together (1.5 m/s at rest with 6 substeps); this one is convex but for the small rest term, and does not.
+ * @param outVectors - [b, 3], overwritten.
  */
-export function solveBend(garment: CompiledGarment, x: Float32Array, stiffness: number, h: number): void {
-  if (!(stiffness > 0)) return;
-  const { bendQuads, bendWeights, bendRest, bendShape } = garment;
-  const perShape = 1 / (stiffness * h * h);
+export function updateRestCurvature(
+  garment: CompiledGarment,
+  x: Float32Array,
+  outVectors: Float32Array,
+): void {
+  const { bendQuads, bendRest } = garment;
   for (let q = 0; q < bendRest.length; q++) {
-    const o = 4 * q;
-    const a = 4 * bendQuads[o]!;
-    const b = 4 * bendQuads[o + 1]!;
-    const c = 4 * bendQuads[o + 2]!;
-    const d = 4 * bendQuads[o + 3]!;
-    const ka = bendWeights[o]!;
-    const kb = bendWeights[o + 1]!;
-    const kc = bendWeights[o + 2]!;
-    const kd = bendWeights[o + 3]!;
-    const wa = x[a + 3]! * ka;
-    const wb = x[b + 3]! * kb;
-    const wc = x[c + 3]! * kc;
-    const wd = x[d + 3]! * kd;
-    const weighted = wa * ka + wb * kb + wc * kc + wd * kd;
-    if (weighted === 0) continue;
+    const a = 4 * bendQuads[4 * q]!;
+    const b = 4 * bendQuads[4 * q + 1]!;
+    const c = 4 * bendQuads[4 * q + 2]!;
+    const d = 4 * bendQuads[4 * q + 3]!;
     const ex = x[b]! - x[a]!;
     const ey = x[b + 1]! - x[a + 1]!;
     const ez = x[b + 2]! - x[a + 2]!;
@@ -58,22 +39,69 @@ export function solveBend(garment: CompiledGarment, x: Float32Array, stiffness: 
     const n2x = gy * ez - gz * ey;
     const n2y = gz * ex - gx * ez;
     const n2z = gx * ey - gy * ex;
-    const n1 = Math.sqrt(n1x * n1x + n1y * n1y + n1z * n1z);
-    const n2 = Math.sqrt(n2x * n2x + n2y * n2y + n2z * n2z);
-    if (n1 < LEAST_NORMAL || n2 < LEAST_NORMAL) continue;
-    // Between the unit normals: there the curvature vector points, whatever the heights of the triangles.
-    let nx = n1x / n1 + n2x / n2;
-    let ny = n1y / n1 + n2y / n2;
-    let nz = n1z / n1 + n2z / n2;
+    const n1 = Math.max(LEAST_NORMAL, Math.sqrt(n1x * n1x + n1y * n1y + n1z * n1z));
+    const n2 = Math.max(LEAST_NORMAL, Math.sqrt(n2x * n2x + n2y * n2y + n2z * n2z));
+    const nx = n1x / n1 + n2x / n2;
+    const ny = n1y / n1 + n2y / n2;
+    const nz = n1z / n1 + n2z / n2;
     const nn = Math.sqrt(nx * nx + ny * ny + nz * nz);
-    const rest = nn > LEAST_SUM ? bendRest[q]! / nn : 0;
-    nx *= rest;
-    ny *= rest;
-    nz *= rest;
+    const scale = nn > LEAST_SUM ? bendRest[q]! / nn : 0;
+    outVectors[3 * q] = scale * nx;
+    outVectors[3 * q + 1] = scale * ny;
+    outVectors[3 * q + 2] = scale * nz;
+  }
+}
+
+/**
+ * One pass over the hinges: the vector constraint C = Σ k x - rest vector, compliance 1 / (stiffness · shape).
+ *
+ * ```
+ *        c          every point moves along C, by its weight k; the weights sum to zero, and where the
+ *       ╱ ╲         hinge is flat at rest the moves turn nothing, since Σ k x is parallel to itself
+ *      a─e─b
+ *       ╲ ╱
+ *        d
+ * ```
+ * @param restVectors - From `updateRestCurvature`, [b, 3].
+ * @param x - [n, 4], changed. @param stiffness - Bending rigidity, N·m. @param h - Seconds of the substep.
+ *
+ * Reference: M. Bergou et al., *A quadratic bending model for inextensible surfaces*, SGP 2006.
+ * Departure: a rest curvature along the normal, so that a rest fold keeps its side.
+ * Tried before: the fold angle by atan2, and C along the normal only. Both fed energy into cloth that is pressed
+ * together (1.5 m/s at rest with 6 substeps); this one is convex but for the small rest term, and does not.
+ */
+export function solveBend(
+  garment: CompiledGarment,
+  restVectors: Float32Array,
+  x: Float32Array,
+  stiffness: number,
+  h: number,
+): void {
+  if (!(stiffness > 0)) return;
+  const { bendQuads, bendWeights, bendShape } = garment;
+  const perShape = 1 / (stiffness * h * h);
+  for (let q = 0; q < bendShape.length; q++) {
+    const o = 4 * q;
+    const a = 4 * bendQuads[o]!;
+    const b = 4 * bendQuads[o + 1]!;
+    const c = 4 * bendQuads[o + 2]!;
+    const d = 4 * bendQuads[o + 3]!;
+    const ka = bendWeights[o]!;
+    const kb = bendWeights[o + 1]!;
+    const kc = bendWeights[o + 2]!;
+    const kd = bendWeights[o + 3]!;
+    const wa = x[a + 3]! * ka;
+    const wb = x[b + 3]! * kb;
+    const wc = x[c + 3]! * kc;
+    const wd = x[d + 3]! * kd;
+    const weighted = wa * ka + wb * kb + wc * kc + wd * kd;
+    if (weighted === 0) continue;
     const scale = -1 / (weighted + perShape / bendShape[q]!);
-    const ux = scale * (ka * x[a]! + kb * x[b]! + kc * x[c]! + kd * x[d]! - nx);
-    const uy = scale * (ka * x[a + 1]! + kb * x[b + 1]! + kc * x[c + 1]! + kd * x[d + 1]! - ny);
-    const uz = scale * (ka * x[a + 2]! + kb * x[b + 2]! + kc * x[c + 2]! + kd * x[d + 2]! - nz);
+    const ux = scale * (ka * x[a]! + kb * x[b]! + kc * x[c]! + kd * x[d]! - restVectors[3 * q]!);
+    const uy =
+      scale * (ka * x[a + 1]! + kb * x[b + 1]! + kc * x[c + 1]! + kd * x[d + 1]! - restVectors[3 * q + 1]!);
+    const uz =
+      scale * (ka * x[a + 2]! + kb * x[b + 2]! + kc * x[c + 2]! + kd * x[d + 2]! - restVectors[3 * q + 2]!);
     x[a] = x[a]! + wa * ux;
     x[a + 1] = x[a + 1]! + wa * uy;
     x[a + 2] = x[a + 2]! + wa * uz;

@@ -16,10 +16,29 @@ const ROWS = [
     factor: 1000,
     digits: 1,
     color: '#AE3A2C',
+    summary: 'most',
     leastTop: 10,
   },
-  { key: 'stretch', label: 'stretch', unit: '%', factor: 100, digits: 1, color: '#B97F10', leastTop: 10 },
-  { key: 'cost', label: 'cost', unit: 'ms', factor: 1, digits: 2, color: '#13696A', leastTop: 1 },
+  {
+    key: 'stretch',
+    label: 'stretch',
+    unit: '%',
+    factor: 100,
+    digits: 1,
+    color: '#B97F10',
+    summary: 'most',
+    leastTop: 10,
+  },
+  {
+    key: 'cost',
+    label: 'cost',
+    unit: 'ms',
+    factor: 1,
+    digits: 2,
+    color: '#13696A',
+    summary: 'mean',
+    leastTop: 1,
+  },
 ] as const;
 
 export interface ReelProps {

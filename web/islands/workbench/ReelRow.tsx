@@ -22,6 +22,8 @@ export interface ReelRowProps {
   duration: number;
   /** The row's top is at least this, so that noise does not look like a peak. */
   leastTop: number;
+  /** What the number beside the row is: its peak, or its mean where single frames say little (times). */
+  summary: 'most' | 'mean';
   isStale: boolean;
   onClick(event: MouseEvent<HTMLElement>): void;
 }
@@ -36,6 +38,7 @@ export function ReelRow({
   times,
   duration,
   leastTop,
+  summary,
   isStale,
   onClick,
 }: ReelRowProps) {
@@ -72,6 +75,8 @@ export function ReelRow({
     [color],
   );
   const most = values.length > 0 ? Math.max(...values) : null;
+  const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
+  const shown = summary === 'most' || most === null ? most : mean;
   useEffect(
     function showValues() {
       const made = chart.current;
@@ -92,9 +97,10 @@ export function ReelRow({
       <span
         className={`num text-right text-xs font-semibold ${isStale ? 'opacity-50' : ''}`}
         data-row={label}
-        data-most={most ?? ''}
+        data-shown={shown ?? ''}
+        title={summary === 'most' ? 'Highest' : 'Mean'}
       >
-        {most === null ? '–' : `${most.toFixed(digits)} ${unit}`}
+        {shown === null ? '–' : `${shown.toFixed(digits)} ${unit}`}
       </span>
       <button
         type="button"

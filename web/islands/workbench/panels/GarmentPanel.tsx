@@ -150,10 +150,8 @@ function SimMeshFacts({ section, pointCount }: { section: Section; pointCount: n
   const { triangles, edges, median, spread } = measureSpacing(section);
   const facts: [string, string][] = [
     ['Section', section.name],
-    [
-      'Simulated points',
-      `${pointCount.toLocaleString('en')} of ${(section.positions.length / 3).toLocaleString('en')} vertices`,
-    ],
+    ['Simulated points', pointCount.toLocaleString('en')],
+    ['Render vertices', (section.positions.length / 3).toLocaleString('en')],
     ['Triangles', triangles.toLocaleString('en')],
     ['Edges', edges.toLocaleString('en')],
     ['Spacing', `${(100 * median).toFixed(1)} cm`],

@@ -77,7 +77,7 @@ function Sections() {
                 </span>
                 <span className="num text-xs text-soft">
                   {section.vertices.toLocaleString('en')} vertices
-                  {section.isRigid ? ', rigid' : `, ${section.influences} influences`}
+                  {section.isRigid ? ' · rigid' : ` · ${section.influences} weights`}
                 </span>
               </span>
               <Toggle
