@@ -1,13 +1,6 @@
 import { IntakeError } from '../formats/index.ts';
+import type { Command } from './command.ts';
 import { UsageError } from './usage-error.ts';
-
-export interface Command {
-  summary: string;
-  /** Printed by --help. */
-  usage: string;
-  /** @returns The exit code. */
-  run(args: string[]): Promise<number>;
-}
 
 const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   start: () => import('./commands/start.ts'),

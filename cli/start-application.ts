@@ -1,12 +1,12 @@
 import { createServer, type Server } from 'node:http';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { createOrm, migrate } from '../server/database/orm.ts';
 import { findFreePort } from '../server/database/cluster.ts';
+import { createOrm, migrate } from '../server/database/orm.ts';
+import { wrapHandler } from '../server/http/wrap-handler.ts';
 import { IntakePool } from '../server/intake/intake-pool.ts';
 import { findProjectRoot } from '../server/project-root.ts';
 import { seedDemo } from '../server/seed-demo.ts';
-import { wrapHandler } from '../server/http/wrap-handler.ts';
 import { buildWhenChanged } from './build.ts';
 import { type DatabaseHandle, getDataFolder, openDatabase } from './environment.ts';
 

@@ -1,5 +1,5 @@
-import { FABRIC_DEFAULTS, type FabricSettings, STARTER_FABRICS } from '../core/cloth/index.ts';
 import { suggestBodies } from '../core/bodies/index.ts';
+import { FABRIC_DEFAULTS, type FabricSettings, STARTER_FABRICS } from '../core/cloth/index.ts';
 import {
   type AuthoredDocument,
   createDocument,

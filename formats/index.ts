@@ -1,5 +1,5 @@
-export { writeCharacter } from './gltf/write-character.ts';
 export { getGltfIo } from './gltf/gltf-io.ts';
+export { writeCharacter } from './gltf/write-character.ts';
 export { IntakeError, type IntakeErrorCode, type IntakeErrorData } from './intake-error.ts';
 export { type ReadCharacter, readCharacter } from './read-character.ts';
 export {

@@ -1,9 +1,9 @@
 import type { Document } from '@gltf-transform/core';
 import type { AuthoredDocument, IntakeReport } from '../core/document/index.ts';
 import { bindSection, type Character } from '../core/rig/index.ts';
-import type { RepairLog } from './gltf/repair-log.ts';
 import type { RawGltf } from './gltf/raw-gltf.ts';
 import { readGltf } from './gltf/read-gltf.ts';
+import type { RepairLog } from './gltf/repair-log.ts';
 import { IntakeError } from './intake-error.ts';
 import { readObj } from './obj/read-obj.ts';
 import { readShipment } from './shipment/read-shipment.ts';

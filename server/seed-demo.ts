@@ -26,9 +26,9 @@ export async function seedDemo(orm: MikroORM, pool: IntakePool, cacheFolder: str
   const em = orm.em.fork();
   if (await em.findOne(Project, { id: DEMO_PROJECT_ID })) return false;
   const bytes = readFileSync(await getFerryPilotFile(cacheFolder));
-  await em.persistAndFlush(
-    em.create(Project, { id: DEMO_PROJECT_ID, name: 'Saltreed', createdAt: new Date() }),
-  );
+  await em
+    .persist(em.create(Project, { id: DEMO_PROJECT_ID, name: 'Saltreed', createdAt: new Date() }))
+    .flush();
   const characters = new CharacterService(em, pool);
   const character = await characters.bringIn(DEMO_PROJECT_ID, [{ name: 'Ferry pilot.glb', bytes }]);
   const packed = await characters.readPacked(character.id);

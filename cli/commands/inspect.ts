@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util';
 import type { IntakeReport } from '../../core/document/index.ts';
 import { IntakeError } from '../../formats/index.ts';
-import type { Command } from '../commands.ts';
+import type { Command } from '../command.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';
 

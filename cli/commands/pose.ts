@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util';
 import { type Character, Pose, poseSection } from '../../core/rig/index.ts';
-import type { Command } from '../commands.ts';
+import type { Command } from '../command.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';
 

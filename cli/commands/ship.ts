@@ -1,13 +1,13 @@
 import { existsSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { type ValidationSummary, validateGlb } from '../../formats/gltf/validate-glb.ts';
 import { writeShipment } from '../../formats/index.ts';
-import { validateGlb, type ValidationSummary } from '../../formats/gltf/validate-glb.ts';
 import { createOrm, migrate } from '../../server/database/orm.ts';
 import { Character } from '../../server/entities/entities.ts';
 import { IntakePool } from '../../server/intake/intake-pool.ts';
 import { CharacterService } from '../../server/services/character-service.ts';
-import type { Command } from '../commands.ts';
+import type { Command } from '../command.ts';
 import { openDatabase } from '../environment.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';

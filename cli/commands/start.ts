@@ -1,5 +1,5 @@
 import { parseArgs } from 'node:util';
-import type { Command } from '../commands.ts';
+import type { Command } from '../command.ts';
 import { startApplication } from '../start-application.ts';
 import { UsageError } from '../usage-error.ts';
 

@@ -1,4 +1,5 @@
 export { createGarment, type NewGarment } from './create-garment.ts';
+export type { IntakeReport, ReportNote } from './intake-report.ts';
 export {
   type AuthoredDocument,
   type AuthoredRecord,
@@ -21,4 +22,3 @@ export {
   SCENE_ID,
   type SceneRecord,
 } from './records.ts';
-export type { IntakeReport, ReportNote } from './intake-report.ts';

@@ -1,6 +1,6 @@
 import { type DistanceFunction, measurePart, smoothMin } from './distance.ts';
-import { JOINT_INDEX } from './joints.ts';
 import { type Cover, FIGURE_PARTS, type FigurePart } from './figure-parts.ts';
+import { JOINT_INDEX } from './joints.ts';
 
 /** The soles are cut flat at this height, metres. */
 export const SOLE_HEIGHT = 0.004;

@@ -1,4 +1,4 @@
-import { gradient, type DistanceFunction } from '../figure/distance.ts';
+import { type DistanceFunction, gradient } from '../figure/distance.ts';
 import type { Surface } from '../figure/polygonise.ts';
 import { spread } from '../figure/skin-weights.ts';
 

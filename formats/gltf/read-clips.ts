@@ -1,7 +1,7 @@
 import type { Animation, AnimationChannel, AnimationSampler, Document, Node } from '@gltf-transform/core';
 import type { Clip, Track, TrackPath } from '../../core/rig/index.ts';
-import { makeNamesUnique, type RepairLog } from './repair-log.ts';
 import { readAccessor } from './read-accessor.ts';
+import { makeNamesUnique, type RepairLog } from './repair-log.ts';
 
 const WIDTHS: Readonly<Record<TrackPath, number>> = { translation: 3, rotation: 4, scale: 3, weights: 0 };
 
@@ -95,12 +95,12 @@ function readKeys(
   const count = Math.min(times.length, Math.floor(values.length / row));
   if (count < times.length)
     log.repair('short-track', where, `${times.length} times, values for ${count}: the rest is dropped.`);
-  const isFinite = (key: number): boolean => {
+  const isUsable = (key: number): boolean => {
     if (!Number.isFinite(times[key]!)) return false;
     for (let i = key * row; i < (key + 1) * row; i++) if (!Number.isFinite(values[i]!)) return false;
     return true;
   };
-  const finite = Array.from({ length: count }, (_, key) => key).filter(isFinite);
+  const finite = Array.from({ length: count }, (_, key) => key).filter(isUsable);
   if (finite.length < count)
     log.repair(
       'not-a-number',

@@ -1,8 +1,8 @@
 import type { Primitive } from '@gltf-transform/core';
 import type { Section } from '../../core/rig/index.ts';
 import { IntakeError } from '../intake-error.ts';
-import type { RepairLog } from './repair-log.ts';
 import { readAccessor } from './read-accessor.ts';
+import type { RepairLog } from './repair-log.ts';
 
 /** A row of weights whose sum differs from one by less than this is left as it is (16-bit weights do). */
 const SUM_TOLERANCE = 1e-4;

@@ -1,5 +1,6 @@
 import type { AuthoredDocument, IntakeReport } from '../../core/document/index.ts';
 import { PACKED_CHARACTER_VERSION, packCharacter } from '../../core/rig/index.ts';
+import { type ValidationSummary, validateGlb } from '../../formats/gltf/validate-glb.ts';
 import {
   IntakeError,
   type IntakeErrorData,
@@ -8,7 +9,6 @@ import {
   writeShipment,
 } from '../../formats/index.ts';
 import { renderThumbnail } from '../../formats/png/render-thumbnail.ts';
-import { validateGlb, type ValidationSummary } from '../../formats/gltf/validate-glb.ts';
 
 /** Heavy work on files, done in worker threads; everything in and out can be cloned. */
 export type IntakeTask =

@@ -21,7 +21,7 @@ export class ProjectService {
       name: cleanName(name),
       createdAt: new Date(),
     });
-    await this.#em.persistAndFlush(project);
+    await this.#em.persist(project).flush();
     return project;
   }
 

@@ -1,5 +1,5 @@
-import { computeTriangleAreas, weldTriangles } from '../../core/mesh/index.ts';
 import { findChannel, type GarmentRecord, listBodies, type RecordId } from '../../core/document/index.ts';
+import { computeTriangleAreas, weldTriangles } from '../../core/mesh/index.ts';
 import type { TrialFrame } from '../../core/trials/index.ts';
 import type { Editor } from './editor.ts';
 import type { Stage } from './session.ts';

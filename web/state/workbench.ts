@@ -2,8 +2,8 @@ import { createContext, useContext, useSyncExternalStore } from 'react';
 import {
   createDocument,
   getScene,
-  listGarments,
   type IntakeReport,
+  listGarments,
   type RecordId,
 } from '../../core/document/index.ts';
 import { unpackCharacter } from '../../core/rig/index.ts';

@@ -13,6 +13,7 @@ import {
   PointsMaterial,
   RGBAFormat,
 } from 'three';
+import type { RecordId } from '../../core/document/index.ts';
 import {
   buildEdgeTable,
   buildNeighbours,
@@ -20,7 +21,6 @@ import {
   weldPoints,
   weldTriangles,
 } from '../../core/mesh/index.ts';
-import type { RecordId } from '../../core/document/index.ts';
 import type { Section } from '../../core/rig/index.ts';
 import type { Visibility } from '../state/session.ts';
 import type { FrameLayout } from '../workers/preview-protocol.ts';

@@ -1,3 +1,4 @@
+import type { CompiledGarment } from '../../core/cloth/index.ts';
 import {
   computeWind,
   findChannel,
@@ -6,7 +7,6 @@ import {
   listBodies,
   listGarments,
 } from '../../core/document/index.ts';
-import type { CompiledGarment } from '../../core/cloth/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { CharacterRun, setUpGarments } from '../../core/run/index.ts';
 import { DocumentMirror } from './document-mirror.ts';

@@ -184,10 +184,10 @@ function reply(message: PreviewReply): void {
 }
 
 const loop = new PreviewLoop();
-onmessage = ({ data }: MessageEvent<PreviewRequest>) => {
+addEventListener('message', ({ data }: MessageEvent<PreviewRequest>) => {
   try {
     loop.handle(data);
   } catch (error) {
     reply({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
   }
-};
+});

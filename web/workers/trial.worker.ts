@@ -22,7 +22,7 @@ let character: Character | null = null;
 const mirror = new DocumentMirror();
 let current = 0;
 
-onmessage = ({ data }: MessageEvent<TrialRequest>) => {
+addEventListener('message', ({ data }: MessageEvent<TrialRequest>) => {
   if (data.kind === 'load') {
     character = unpackCharacter(data.packed);
     mirror.apply(data.patch);
@@ -32,7 +32,7 @@ onmessage = ({ data }: MessageEvent<TrialRequest>) => {
     current = data.token;
     if (data.clip !== null) void measure(data.clip, data.token);
   }
-};
+});
 
 async function measure(clip: number, token: number): Promise<void> {
   if (!character) return;

@@ -1,8 +1,8 @@
 import { Popover } from 'radix-ui';
 import { getScene, listGarments } from '../../../core/document/index.ts';
-import type { PreviewStats } from '../../workers/preview-protocol.ts';
 import { useStore } from '../../state/store.ts';
 import { useDocument, useWorkbench } from '../../state/workbench.ts';
+import type { PreviewStats } from '../../workers/preview-protocol.ts';
 import { NumberRow } from '../parts/NumberRow.tsx';
 
 const PARTS = [

@@ -7,10 +7,10 @@ import {
   listGarments,
   type RecordId,
 } from '../../../core/document/index.ts';
-import type { Viewport } from '../../viewport/viewport.ts';
 import { type Finding, listFindings } from '../../state/findings.ts';
 import { useStore } from '../../state/store.ts';
 import { useDocument, useWorkbench } from '../../state/workbench.ts';
+import type { Viewport } from '../../viewport/viewport.ts';
 import { setVisibility } from './set-visibility.ts';
 
 export interface GarmentSidebarProps {

@@ -1,9 +1,9 @@
 import { Pause, Play, StepBack, StepForward } from 'lucide-react';
 import { type MouseEvent, type RefObject, useEffect, useRef } from 'react';
 import type { TrialFrame } from '../../../core/trials/index.ts';
-import type { Viewport } from '../../viewport/viewport.ts';
 import { useStore } from '../../state/store.ts';
 import { useWorkbench } from '../../state/workbench.ts';
+import type { Viewport } from '../../viewport/viewport.ts';
 import { ReelRow } from './ReelRow.tsx';
 
 const SPEEDS = [0.25, 0.5, 1, 1.5];

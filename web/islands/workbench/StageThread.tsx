@@ -2,7 +2,7 @@ import { Check } from 'lucide-react';
 import { findChannel, listBodies, listGarments } from '../../../core/document/index.ts';
 import type { Editor } from '../../state/editor.ts';
 import { listFindings } from '../../state/findings.ts';
-import { type Stage, STAGES } from '../../state/session.ts';
+import { STAGES, type Stage } from '../../state/session.ts';
 import { useStore } from '../../state/store.ts';
 import { useDocument, useWorkbench, type Workbench } from '../../state/workbench.ts';
 

@@ -1,10 +1,10 @@
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { findChannel } from '../../../core/document/index.ts';
+import { useStore } from '../../state/store.ts';
+import { useDocument, useWorkbench } from '../../state/workbench.ts';
 import type { CursorReading } from '../../viewport/paint-tool.ts';
 import { fitLegend, REACH_GRADIENT } from '../../viewport/reach-colors.ts';
 import { Viewport } from '../../viewport/viewport.ts';
-import { useStore } from '../../state/store.ts';
-import { useDocument, useWorkbench } from '../../state/workbench.ts';
 
 export interface ViewportPaneProps {
   viewport: RefObject<Viewport | null>;
@@ -74,7 +74,7 @@ function Legend() {
   if (!channel) return null;
   const top = 100 * fitLegend(editor.document.arrays.get(channel.id));
   return (
-    <div className="floating absolute bottom-3 left-3 w-[190px]" aria-label="Legend">
+    <div className="floating absolute bottom-3 left-3 w-[190px]">
       <p className="mb-1.5 text-xs text-soft">max distance, cm</p>
       <div className="h-2 rounded-full" style={{ background: REACH_GRADIENT }} />
       <div className="num mt-1 flex justify-between text-xs">

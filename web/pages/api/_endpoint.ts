@@ -1,5 +1,5 @@
-import type { APIContext, APIRoute } from 'astro';
 import type { MikroORM, SqlEntityManager } from '@mikro-orm/postgresql';
+import type { APIContext, APIRoute } from 'astro';
 import { ValidationError } from 'yup';
 import { IntakeError } from '../../../formats/index.ts';
 import { createOrm } from '../../../server/database/orm.ts';

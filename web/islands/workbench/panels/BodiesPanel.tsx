@@ -283,7 +283,7 @@ function Ends({ shape, onChange }: { shape: BodyShape; onChange(change: Partial<
           </span>
           {shape[end].map((metres, axis) => (
             <input
-              key={`${end}${axis}-${metres}`}
+              key={`${end}${'xyz'[axis]}-${metres}`}
               className="field num !px-1.5 text-right text-xs"
               inputMode="decimal"
               aria-label={`${end === 'a' ? 'Start' : 'End'} ${'xyz'[axis]}`}

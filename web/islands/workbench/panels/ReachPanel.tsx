@@ -1,13 +1,13 @@
-import { Brush, Droplet } from 'lucide-react';
 import { BarController, BarElement, CategoryScale, Chart, LinearScale } from 'chart.js';
+import { Brush, Droplet } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { findChannel, listGarments } from '../../../../core/document/index.ts';
 import { buildEdgeTable, buildNeighbours, weldPoints, weldTriangles } from '../../../../core/mesh/index.ts';
 import { computeFlood, computeSmoothAll, FALLOFFS, type Falloff } from '../../../../core/reach/index.ts';
-import { fitLegend, getReachColor } from '../../../viewport/reach-colors.ts';
 import type { Session } from '../../../state/session.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { fitLegend, getReachColor } from '../../../viewport/reach-colors.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale);
@@ -106,7 +106,6 @@ export function ReachPanel() {
             key={falloff}
             role="radio"
             aria-checked={brush.falloff === falloff}
-            aria-pressed={brush.falloff === falloff}
             className="chip"
             onClick={() => setBrush({ falloff })}
           >
