@@ -92,7 +92,7 @@ const RUN: Gait = {
   speed: 2.5,
   stance: 0.36,
   flat: 0.5,
-  reach: 0.2,
+  reach: 0.17,
   lift: 0.26,
   landing: 6,
   pushOff: 52,
@@ -116,7 +116,7 @@ const run: ClipRecipe = {
     return {
       root: [0, RUN.speed * time],
       heading: 0,
-      hips: [0.008 * sway, -0.055 + 0.03 * bob, 0],
+      hips: [0.008 * sway, -0.075 + 0.028 * bob, 0],
       hipsBend: [10, -8 * step, 2.5 * sway],
       waist: [4, 4 * step, -1.5 * sway],
       ribs: [2, 6 * step, -1 * sway],

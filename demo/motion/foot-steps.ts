@@ -28,9 +28,13 @@ export interface Gait {
   width: number;
 }
 
+/** Between two keys of the landing a foot still moves: it counts as planted a key (s) after it. */
+const KEY_SECONDS = 1 / 30;
+
 /** Whether the sole lies flat on the ground at a share of the foot's own cycle. */
 export function isPlanted(gait: Gait, phase: number): boolean {
-  return phase >= 0.06 * gait.stance && phase <= gait.flat * gait.stance;
+  const settled = Math.max(0.06 * gait.stance, KEY_SECONDS / gait.seconds);
+  return phase >= settled && phase <= gait.flat * gait.stance - KEY_SECONDS / gait.seconds;
 }
 
 /**

@@ -1,6 +1,7 @@
 import { WebIO } from '@gltf-transform/core';
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import { MeshoptDecoder } from 'meshoptimizer';
+import { OUR_EXTENSIONS } from './our-extensions.ts';
 
 let io: Promise<WebIO> | null = null;
 
@@ -8,7 +9,7 @@ let io: Promise<WebIO> | null = null;
 export function getGltfIo(): Promise<WebIO> {
   io ??= MeshoptDecoder.ready.then(() =>
     new WebIO()
-      .registerExtensions(ALL_EXTENSIONS)
+      .registerExtensions([...ALL_EXTENSIONS, ...OUR_EXTENSIONS])
       .registerDependencies({ 'meshopt.decoder': MeshoptDecoder }),
   );
   return io;

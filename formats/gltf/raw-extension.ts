@@ -6,15 +6,17 @@ export interface RawPayload {
   nodes?: Map<Node, object>;
 }
 
+/** An extension class whose instances carry a payload. */
+export type RawExtensionClass = typeof Extension &
+  (new (
+    ...args: ConstructorParameters<typeof Extension>
+  ) => Extension & { payload: RawPayload });
+
 /**
  * Makes an extension class that writes given JSON under a name. The extensions we ship are plain JSON beside the
  * geometry, so one small class serves them all.
  */
-export function defineRawExtension(name: string): new (
-  ...args: ConstructorParameters<typeof Extension>
-) => Extension & {
-  payload: RawPayload;
-} {
+export function defineRawExtension(name: string): RawExtensionClass {
   return class RawExtension extends Extension {
     static override readonly EXTENSION_NAME = name;
     override readonly extensionName = name;

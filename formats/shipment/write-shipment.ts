@@ -15,7 +15,8 @@ import { weldPoints } from '../../core/mesh/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { getGltfIo } from '../gltf/gltf-io.ts';
 import { listNodesInOrder } from '../gltf/node-order.ts';
-import { defineRawExtension, type RawPayload } from '../gltf/raw-extension.ts';
+import { ClothExtensionWriter, RigidBodiesWriter, ShapesWriter } from '../gltf/our-extensions.ts';
+import type { RawPayload } from '../gltf/raw-extension.ts';
 import { writeCharacter, writeClips, writeWeights } from '../gltf/write-character.ts';
 import type { ReadCharacter } from '../read-character.ts';
 import {
@@ -25,10 +26,6 @@ import {
   MAX_DISTANCE_ATTRIBUTE,
   type ShippedBody,
 } from './cloth-extension.ts';
-
-const ClothExtensionWriter = defineRawExtension(CLOTH_EXTENSION);
-const ShapesWriter = defineRawExtension('KHR_implicit_shapes');
-const RigidBodiesWriter = defineRawExtension('KHR_physics_rigid_bodies');
 
 /**
  * Writes one GLB: the source as it came (repairs applied), the max distance of each garment as a vertex attribute,
@@ -77,6 +74,10 @@ export async function writeShipment(source: ReadCharacter, authored: AuthoredDoc
       scene: { windSpeed: scene.windSpeed, windDirection: scene.windDirection },
     }),
   });
+  // What nothing refers to any more (replaced weights and clips) would still be written.
+  for (const accessor of document.getRoot().listAccessors()) {
+    if (accessor.listParents().every((parent) => parent === document.getRoot())) accessor.dispose();
+  }
   return (await getGltfIo()).writeBinary(document);
 }
 
@@ -115,7 +116,10 @@ function prepareDocument(document: Document, source: ReadCharacter, nodes: Node[
       'clip-name',
     )
   ) {
-    for (const animation of root.listAnimations()) animation.dispose();
+    for (const animation of root.listAnimations()) {
+      for (const part of [...animation.listChannels(), ...animation.listSamplers(), animation])
+        part.dispose();
+    }
     writeClips(document, buffer, source.character, nodes);
   }
 }

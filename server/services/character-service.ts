@@ -7,7 +7,7 @@ import type { IntakePool } from '../intake/intake-pool.ts';
 import type { ReadOutcome, ShipOutcome } from '../intake/intake-task.ts';
 import { AuthoredService, toChanges } from './authored-service.ts';
 import { BlobService } from './blob-service.ts';
-import { cleanName, ProjectService } from './project-service.ts';
+import { cleanName, isId, ProjectService } from './project-service.ts';
 import { ServiceError } from './service-error.ts';
 
 /** A character as the library shows it. */
@@ -66,8 +66,7 @@ export class CharacterService {
   }
 
   async find(id: string, evenDeleted = false): Promise<ICharacter> {
-    const isId = /^[0-9a-f-]{36}$/i.test(id);
-    const character = isId
+    const character = isId(id)
       ? await this.#em.findOne(
           Character,
           { id, ...(evenDeleted ? {} : { deletedAt: null }) },

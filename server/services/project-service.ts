@@ -40,9 +40,9 @@ export class ProjectService {
   }
 
   async find(id: string, evenDeleted = false): Promise<IProject> {
+    if (!isId(id)) throw notFound();
     const project = await this.#em.findOne(Project, { id, ...(evenDeleted ? {} : { deletedAt: null }) });
-    if (!project)
-      throw new ServiceError(404, 'There is no such project. It may have been deleted in another window.');
+    if (!project) throw notFound();
     return project;
   }
 
@@ -56,4 +56,13 @@ export function cleanName(name: string): string {
   const cleaned = name.replace(/\s+/g, ' ').trim().slice(0, 200);
   if (cleaned === '') throw new ServiceError(400, 'The name is empty. Type at least one letter.');
   return cleaned;
+}
+
+function notFound(): ServiceError {
+  return new ServiceError(404, 'There is no such project. It may have been deleted in another window.');
+}
+
+/** Whether text can be an id at all: the database fails on others. */
+export function isId(text: string): boolean {
+  return /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(text);
 }

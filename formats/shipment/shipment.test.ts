@@ -1,0 +1,216 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { Ajv2020 } from 'ajv/dist/2020.js';
+import { expect } from 'chai';
+import { type BufferGeometry, Mesh, type Object3D } from 'three';
+import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
+import {
+  type AuthoredDocument,
+  createDocument,
+  createGarment,
+  type RecordId,
+  SCENE_DEFAULTS,
+  SCENE_ID,
+} from '../../core/document/index.ts';
+import { CharacterRun, setUpGarments } from '../../core/run/index.ts';
+import { findProjectRoot } from '../../server/project-root.ts';
+import type { RawGltf } from '../gltf/raw-gltf.ts';
+import { readContainer } from '../gltf/read-container.ts';
+import { validateGlb } from '../gltf/validate-glb.ts';
+import { type ReadCharacter, readCharacter } from '../read-character.ts';
+import { createStrip, type GltfBuilder, packGlb } from '../test-gltf.ts';
+import { CLOTH_EXTENSION, type ClothExtension } from './cloth-extension.ts';
+import { rotateYTo, writeShipment } from './write-shipment.ts';
+
+/** The strip as a garment that hangs from its lower end, with one body of each kind. */
+function author({ character }: ReadCharacter): AuthoredDocument {
+  const document = createDocument();
+  let count = 0;
+  const createId = (): RecordId => `id-${++count}` as RecordId;
+  const made = createGarment(character, document, 0, createId);
+  made.fabric.settings.bendStiffness = 1.23456789e-5;
+  for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
+    document.records.set(record.id, record);
+  document.arrays.set(made.channel.id, Float32Array.of(0, 0, 0.1, 0.123456789, 0.7, 1 / 3));
+  for (const [kind, node] of [
+    ['sphere', 1],
+    ['capsule', 2],
+    ['taperedCapsule', 2],
+  ] as const) {
+    const id = createId();
+    document.records.set(id, {
+      type: 'body',
+      id,
+      bodySetId: made.bodySet!.id,
+      name: kind,
+      jointName: character.skeleton.names[node]!,
+      shape: {
+        kind,
+        node,
+        a: [0.1, 0.2 / 3, -0.05],
+        b: [-0.2, 0.3, 0.1 / 7],
+        radiusA: 0.11,
+        radiusB: kind === 'taperedCapsule' ? 0.07 : 0.11,
+      },
+    });
+  }
+  document.records.set(SCENE_ID, { ...SCENE_DEFAULTS, windSpeed: 2.5, windDirection: 33 });
+  return document;
+}
+
+const readBytes = (bytes: Uint8Array): Promise<ReadCharacter> =>
+  readCharacter([{ name: 'strip.glb', bytes }]);
+
+function simulate({ character }: ReadCharacter, document: AuthoredDocument): Float32Array {
+  const run = new CharacterRun(character, setUpGarments(character, document));
+  run.wind = [0.3, 0, 1];
+  run.play(character.clips.length > 0 ? 0 : null);
+  run.reset();
+  for (let i = 0; i < 150; i++) run.step();
+  return run.garments[0]!.solver.positions;
+}
+
+const jsonOf = (bytes: Uint8Array): RawGltf => readContainer({ name: 'x.glb', bytes }).json;
+
+describe('shipments', () => {
+  const sources: [string, (builder: GltfBuilder) => void][] = [
+    ['a plain character', () => {}],
+    [
+      'one that was repaired on reading',
+      (builder) => {
+        builder.json.meshes![0]!.primitives![0]!.attributes!.WEIGHTS_0 = builder.add(
+          'VEC4',
+          Float32Array.from({ length: 24 }, (_, i) => [0.9, 0.4, 0, 0][i % 4]!),
+        );
+        builder.json.animations![0]!.samplers![0]!.input = builder.add(
+          'SCALAR',
+          Float32Array.of(0, Number.NaN, 2),
+          { min: [0], max: [2] },
+        );
+      },
+    ],
+  ];
+  for (const [name, edit] of sources) {
+    it(`of ${name} simulate to the same bytes when read back, and ship to the same settings again`, async () => {
+      const builder = createStrip();
+      edit(builder);
+      const source = await readBytes(builder.toGlb());
+      const document = author(source);
+      const before = simulate(source, document);
+      const shipped = await writeShipment(source, document);
+      const { errors, messages } = await validateGlb(shipped);
+      expect(errors, JSON.stringify(messages)).equal(0);
+      const back = await readBytes(shipped);
+      expect(simulate(back, back.authored!)).deep.equal(before);
+      expect(before.every(Number.isFinite)).equal(true);
+      const again = await writeShipment(back, back.authored!);
+      expect(jsonOf(again).extensions).deep.equal(jsonOf(shipped).extensions);
+      expect(jsonOf(again).nodes).length(jsonOf(shipped).nodes!.length);
+    });
+  }
+
+  it('of an unskinned OBJ hold a garment too', async () => {
+    const text = 'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf 1 2 3 4\n';
+    const source = await readCharacter([{ name: 'flag.obj', bytes: new TextEncoder().encode(text) }]);
+    const document = createDocument();
+    let count = 0;
+    const made = createGarment(source.character, document, 0, () => `id-${++count}` as RecordId);
+    for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
+      document.records.set(record.id, record);
+    document.arrays.set(made.channel.id, Float32Array.of(0, 0, 0.5, 0.5));
+    const before = simulate(source, document);
+    const shipped = await writeShipment(source, document);
+    expect((await validateGlb(shipped)).errors).equal(0);
+    const back = await readBytes(shipped);
+    expect(simulate(back, back.authored!)).deep.equal(before);
+  });
+
+  it('are read by three.js with the attribute in place', async () => {
+    const source = await readBytes(createStrip().toGlb());
+    const shipped = await writeShipment(source, author(source));
+    const gltf = await new GLTFLoader().parseAsync(shipped.slice().buffer, '');
+    let geometry: BufferGeometry | null = null;
+    gltf.scene.traverse((object: Object3D) => {
+      if (object instanceof Mesh) geometry = object.geometry as BufferGeometry;
+    });
+    const attribute = geometry!.attributes._max_distance!;
+    expect(Array.from({ length: attribute.count }, (_, v) => attribute.getX(v))).deep.equal(
+      [0, 0, 0.1, 0.123456789, 0.7, 1 / 3].map(Math.fround),
+    );
+  });
+
+  it('hold settings that the published schema accepts', async () => {
+    const source = await readBytes(createStrip().toGlb());
+    const json = jsonOf(await writeShipment(source, author(source)));
+    const schema = JSON.parse(
+      readFileSync(join(findProjectRoot(), 'docs/formats/COBWEB_cloth.schema.json'), 'utf8'),
+    ) as object;
+    const validate = new Ajv2020({ allErrors: true }).compile(schema);
+    validate(json.extensions![CLOTH_EXTENSION]);
+    expect(validate.errors).equal(null);
+    validate({ ...(json.extensions![CLOTH_EXTENSION] as object), fabrics: [{}] });
+    expect(validate.errors!.length).above(5);
+  });
+
+  it('place each collider so that its shape has the ends that were authored', async () => {
+    const source = await readBytes(createStrip().toGlb());
+    const json = jsonOf(await writeShipment(source, author(source)));
+    const { shapes } = json.extensions!.KHR_implicit_shapes as {
+      shapes: { type: string; capsule?: { height: number; radiusBottom: number; radiusTop: number } }[];
+    };
+    const cloth = json.extensions![CLOTH_EXTENSION] as ClothExtension;
+    expect(shapes.map((shape) => shape.type)).deep.equal(['sphere', 'capsule', 'capsule']);
+    for (const [i, body] of cloth.bodySets[0]!.bodies.entries()) {
+      const node = json.nodes![body.node]!;
+      const collider = node.extensions!.KHR_physics_rigid_bodies as {
+        collider: { geometry: { shape: number } };
+      };
+      expect(collider.collider.geometry.shape).equal(i);
+      const { capsule } = shapes[i]!;
+      if (!capsule) continue;
+      const [x, y, z, w] = node.rotation as [number, number, number, number];
+      // The node's Y axis, turned by its rotation.
+      const up = [2 * (x * y - w * z), 1 - 2 * (x * x + z * z), 2 * (y * z + w * x)];
+      for (let k = 0; k < 3; k++) {
+        expect(node.translation![k]! - (up[k]! * capsule.height) / 2).closeTo(body.a[k]!, 1e-9);
+        expect(node.translation![k]! + (up[k]! * capsule.height) / 2).closeTo(body.b[k]!, 1e-9);
+      }
+      expect([capsule.radiusBottom, capsule.radiusTop]).deep.equal([body.radiusA, body.radiusB]);
+    }
+    expect(rotateYTo([0, -2, 0])).deep.equal([1, 0, 0, 0]);
+  });
+
+  it('of an unknown version, or with missing parts, are refused', async () => {
+    const source = await readBytes(createStrip().toGlb());
+    const shipped = await writeShipment(source, author(source));
+    const { json, binary } = readContainer({ name: 'x.glb', bytes: shipped });
+    const refuse = async (edit: (cloth: ClothExtension) => void): Promise<string> => {
+      const copy = structuredClone(json);
+      edit(copy.extensions![CLOTH_EXTENSION] as ClothExtension);
+      return readBytes(packGlb(copy, binary!)).then(
+        () => 'read',
+        (error: Error) => error.message,
+      );
+    };
+    expect(
+      await refuse((cloth) => {
+        cloth.specVersion = '7.0';
+      }),
+    ).contain('Its version is "7.0"; this build reads 1.0');
+    expect(
+      await refuse((cloth) => {
+        cloth.garments[0]!.fabric = 4;
+      }),
+    ).contain('garment "Strip"');
+    expect(
+      await refuse((cloth) => {
+        cloth.bodySets[0]!.bodies[1]!.radiusA = Number.NaN;
+      }),
+    ).contain('body 1');
+    expect(
+      await refuse((cloth) => {
+        cloth.fabrics = 'none' as never;
+      }),
+    ).contain('fabrics: It is not a list');
+  });
+});

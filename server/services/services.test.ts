@@ -1,0 +1,254 @@
+import type { MikroORM } from '@mikro-orm/postgresql';
+import { expect } from 'chai';
+import { type AuthoredRecord, type RecordId, SCENE_DEFAULTS } from '../../core/document/index.ts';
+import { unpackCharacter } from '../../core/rig/index.ts';
+import { IntakeError, readCharacter } from '../../formats/index.ts';
+import { createStrip } from '../../formats/test-gltf.ts';
+import { migrate } from '../database/orm.ts';
+import { AuthoredRow, Blob, Character } from '../entities/entities.ts';
+import { IntakePool } from '../intake/intake-pool.ts';
+import { createTestDatabase } from '../test-database.ts';
+import { AuthoredService } from './authored-service.ts';
+import { BlobService, hashBytes } from './blob-service.ts';
+import { ChangesSchema } from './change-schema.ts';
+import { CharacterService } from './character-service.ts';
+import { ProjectService } from './project-service.ts';
+import type { ServiceError } from './service-error.ts';
+
+const strip = () => [{ name: 'Strip.glb', bytes: createStrip().toGlb() }];
+const bodySet = (name: string): AuthoredRecord => ({ type: 'bodySet', id: 'set' as RecordId, name });
+const channel: AuthoredRecord = {
+  type: 'channel',
+  id: 'channel' as RecordId,
+  garmentId: 'g' as RecordId,
+  kind: 'maxDistance',
+  name: 'first',
+  pointCount: 6,
+};
+const floats = (...values: number[]): Uint8Array => new Uint8Array(Float32Array.from(values).buffer);
+
+describe('services on a real database', function () {
+  this.timeout(60_000);
+  let orm: MikroORM;
+  let pool: IntakePool;
+  let projectId: string;
+
+  const fork = () => orm.em.fork();
+  const bringIn = () => new CharacterService(fork(), pool).bringIn(projectId, strip());
+  const write = (id: string, ...changes: Parameters<AuthoredService['write']>[1]) =>
+    new AuthoredService(fork()).write(id, changes);
+
+  before(async () => {
+    ({ orm } = await createTestDatabase());
+    pool = new IntakePool();
+    projectId = (await new ProjectService(fork()).create('Test')).id;
+  });
+
+  after(async () => {
+    await pool.close();
+    await orm.close();
+  });
+
+  it('migrations may run twice at once', async () => {
+    await Promise.all([migrate(orm), migrate(orm)]);
+  });
+
+  it('the schema is what the entities say', async () => {
+    expect((await orm.schema.getUpdateSchemaSQL({ safe: true })).trim()).equal('');
+  });
+
+  describe('blobs', () => {
+    it('are stored once by their hash and come back the same', async () => {
+      const bytes = Uint8Array.from({ length: 100_000 }, (_, i) => (i * i) & 255);
+      const blobs = new BlobService(fork());
+      expect(await blobs.put(bytes)).equal(await blobs.put(bytes.slice()));
+      expect(await fork().count(Blob, { hash: hashBytes(bytes) })).equal(1);
+      expect(Buffer.compare(Buffer.from((await blobs.get(hashBytes(bytes)))!), Buffer.from(bytes))).equal(0);
+    });
+
+    it('of unknown or malformed hashes are null', async () => {
+      expect(await new BlobService(fork()).get('0'.repeat(64))).equal(null);
+      expect(await new BlobService(fork()).get("' or 1=1")).equal(null);
+    });
+  });
+
+  describe('characters', () => {
+    it('are brought in with their source, packed form, report and picture', async () => {
+      const made = await bringIn();
+      const characters = new CharacterService(fork(), pool);
+      const packed = unpackCharacter(new Uint8Array(await characters.readPacked(made.id)).buffer);
+      expect(packed.sections).deep.equal((await readCharacter(strip())).character.sections);
+      expect(made.report.counts.joints).equal(2);
+      const picture = await new BlobService(fork()).get(made.thumbnailHash);
+      expect([...picture!.subarray(1, 4)]).deep.equal([0x50, 0x4e, 0x47]);
+    });
+
+    it('share the bytes of the same file', async () => {
+      const [p, q] = [await bringIn(), await bringIn()];
+      expect(p.files).deep.equal(q.files);
+      expect(await fork().count(Blob, { hash: p.files[0]!.hash })).equal(1);
+    });
+
+    it('that cannot be read leave nothing behind', async () => {
+      const before = [await fork().count(Blob), await fork().count(Character)];
+      const damaged = [{ name: 'bad.glb', bytes: strip()[0]!.bytes.slice(0, 400) }];
+      const error: unknown = await new CharacterService(fork(), pool)
+        .bringIn(projectId, damaged)
+        .catch((reason: unknown) => reason);
+      expect(error).instanceOf(IntakeError);
+      expect((error as IntakeError).code).equal('truncated');
+      expect([await fork().count(Blob), await fork().count(Character)]).deep.equal(before);
+    });
+
+    it('are unpacked anew when this build packs another way', async () => {
+      const made = await bringIn();
+      await fork().nativeUpdate(Character, { id: made.id }, { packedVersion: 0, packedHash: '0'.repeat(64) });
+      expect((await new CharacterService(fork(), pool).readPacked(made.id)).length).above(1000);
+      expect((await fork().findOneOrFail(Character, { id: made.id })).packedVersion).equal(1);
+    });
+
+    it('are renamed, copied with all that was authored, deleted and brought back', async () => {
+      const made = await bringIn();
+      await write(
+        made.id,
+        { id: 'set', baseVersion: 0, record: bodySet('Main') },
+        { id: 'channel', baseVersion: 0, record: channel, array: floats(1, 2, 3) },
+      );
+      await write(made.id, { id: 'set', baseVersion: 1, record: bodySet('Legs') });
+      const characters = new CharacterService(fork(), pool);
+      await characters.rename(made.id, '  New   name ');
+      const copy = await characters.duplicate(made.id);
+      expect(copy.name).equal('New name copy');
+      const document = await new AuthoredService(fork()).readDocument(copy.id);
+      expect(document.records.get('set' as RecordId)).deep.equal(bodySet('Legs'));
+      expect([...document.arrays.get('channel' as RecordId)!]).deep.equal([1, 2, 3]);
+      await characters.setDeleted(made.id, true);
+      const gone: unknown = await new CharacterService(fork(), pool)
+        .find(made.id)
+        .catch((error: unknown) => error);
+      expect((gone as ServiceError).status).equal(404);
+      await new CharacterService(fork(), pool).setDeleted(made.id, false);
+      expect((await new CharacterService(fork(), pool).find(made.id)).name).equal('New name');
+    });
+
+    it('refuse empty names and unknown ids', async () => {
+      const statusOf = (action: Promise<unknown>): Promise<number> =>
+        action.then(
+          () => 0,
+          (error: ServiceError) => error.status,
+        );
+      expect(await statusOf(new ProjectService(fork()).create('   '))).equal(400);
+      expect(await statusOf(new ProjectService(fork()).find('00000000-0000-4000-8000-000000000000'))).equal(404);
+      expect(await statusOf(new CharacterService(fork(), pool).find('not-an-id'))).equal(404);
+    });
+
+    it('ship a checked file that reads back', async () => {
+      const made = await bringIn();
+      const shipment = await new CharacterService(fork(), pool).ship(made.id);
+      expect(shipment.validation.errors).equal(0);
+      const bytes = await new BlobService(fork()).get(shipment.hash);
+      expect((await readCharacter([{ name: shipment.name, bytes: bytes! }])).character.sections).length(1);
+      const [summary] = (await new CharacterService(fork(), pool).summarise([projectId])).filter(
+        ({ id }) => id === made.id,
+      );
+      expect(summary!.shippedAt).not.equal(null);
+    });
+  });
+
+  describe('saving', () => {
+    let id: string;
+    beforeEach(async () => {
+      id = (await bringIn()).id;
+    });
+
+    it('counts versions, and reads back what was written', async () => {
+      expect(await write(id, { id: 'set', baseVersion: 0, record: bodySet('a') })).deep.equal({ set: 1 });
+      expect(await write(id, { id: 'set', baseVersion: 1, record: bodySet('b') })).deep.equal({ set: 2 });
+      const [stored] = await new AuthoredService(fork()).list(id);
+      expect(stored).deep.equal({ record: bodySet('b'), version: 2, arrayHash: null });
+    });
+
+    it('on an older version is told what is newer, and nothing of it is written', async () => {
+      await write(
+        id,
+        { id: 'set', baseVersion: 0, record: bodySet('first') },
+        { id: 'channel', baseVersion: 0, record: channel, array: floats(1) },
+      );
+      await write(id, { id: 'channel', baseVersion: 1, record: channel, array: floats(2) });
+      const error = (await write(
+        id,
+        { id: 'set', baseVersion: 1, record: bodySet('mine') },
+        { id: 'channel', baseVersion: 1, record: channel, array: floats(3) },
+      ).catch((reason: unknown) => reason)) as ServiceError;
+      expect(error.status).equal(409);
+      const { conflicts } = error.details as { conflicts: { id: string; version: number; array: string }[] };
+      expect(conflicts.map((conflict) => [conflict.id, conflict.version])).deep.equal([['channel', 2]]);
+      expect(new Float32Array(new Uint8Array(Buffer.from(conflicts[0]!.array, 'base64')).buffer)[0]).equal(2);
+      const document = await new AuthoredService(fork()).readDocument(id);
+      expect(document.records.get('set' as RecordId)).deep.equal(bodySet('first'));
+    });
+
+    it('twice, because the first answer was lost, is no conflict', async () => {
+      const change = { id: 'channel', baseVersion: 0, record: channel, array: floats(4, 5) };
+      await write(id, change);
+      expect(await write(id, change)).deep.equal({ channel: 2 });
+    });
+
+    it('of two windows at once lets one through', async () => {
+      await write(id, { id: 'set', baseVersion: 0, record: bodySet('base') });
+      const results = await Promise.allSettled(
+        ['p', 'q', 'r'].map((name) => write(id, { id: 'set', baseVersion: 1, record: bodySet(name) })),
+      );
+      expect(results.filter((result) => result.status === 'fulfilled')).length(1);
+      expect((await new AuthoredService(fork()).list(id))[0]!.version).equal(2);
+    });
+
+    it('deletes, and a write to what was deleted is noticed', async () => {
+      await write(id, { id: 'set', baseVersion: 0, record: bodySet('a') });
+      await write(id, { id: 'set', baseVersion: 1, record: null });
+      expect(await new AuthoredService(fork()).list(id)).deep.equal([]);
+      const late = (await write(id, { id: 'set', baseVersion: 1, record: bodySet('b') }).catch(
+        (reason: unknown) => reason,
+      )) as ServiceError;
+      expect(late.status).equal(409);
+      expect(await write(id, { id: 'set', baseVersion: 2, record: bodySet('again') })).deep.equal({ set: 3 });
+    });
+
+    it('that breaks in the middle leaves no half', async () => {
+      const rows = await fork().count(AuthoredRow, { character: id });
+      const tooLong = { ...bodySet('x'), id: 'y'.repeat(200) as RecordId };
+      const error: unknown = await write(
+        id,
+        { id: 'set', baseVersion: 0, record: bodySet('a') },
+        { id: tooLong.id, baseVersion: 0, record: tooLong },
+      ).catch((reason: unknown) => reason);
+      expect(error).instanceOf(Error);
+      expect(await fork().count(AuthoredRow, { character: id })).equal(rows);
+    });
+  });
+
+  describe('what the page may write', () => {
+    const accepts = (record: unknown): Promise<boolean> =>
+      ChangesSchema.validate({ changes: [{ id: 'x', baseVersion: 0, record }] }, { strict: true }).then(
+        () => true,
+        () => false,
+      );
+
+    it('is every record within its ranges, and nothing else', async () => {
+      expect(await accepts(bodySet('ok'))).equal(true);
+      expect(await accepts(null)).equal(true);
+      expect(await accepts(channel)).equal(true);
+      expect(await accepts({ ...SCENE_DEFAULTS })).equal(true);
+      expect(await accepts({ ...SCENE_DEFAULTS, windSpeed: 1e9 })).equal(false);
+      expect(await accepts({ ...SCENE_DEFAULTS, windSpeed: Number.NaN })).equal(false);
+      expect(await accepts({ ...bodySet('ok'), more: 1 })).equal(false);
+      expect(await accepts({ ...bodySet('ok'), name: '' })).equal(false);
+      expect(await accepts({ type: 'unknown', id: 'x' })).equal(false);
+      const shape = { kind: 'sphere', node: 0, a: [0, 0, 0], b: [0, 0, 0], radiusA: 0.1, radiusB: 0.1 };
+      const body = { type: 'body', id: 'b', bodySetId: 's', name: 'b', jointName: 'j', shape };
+      expect(await accepts(body)).equal(true);
+      expect(await accepts({ ...body, shape: { ...shape, radiusA: -1 } })).equal(false);
+      expect(await accepts({ ...body, shape: { ...shape, a: [0, 0] } })).equal(false);
+    });
+  });
+});

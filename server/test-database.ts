@@ -1,0 +1,19 @@
+import type { MikroORM } from '@mikro-orm/postgresql';
+import { createOrm, migrate } from './database/orm.ts';
+
+let count = 0;
+
+/** A database of its own for a test file, on the cluster that the test command started. */
+export async function createTestDatabase(): Promise<{ orm: MikroORM; url: string }> {
+  const admin = process.env.COBWEB_TEST_DATABASE_URL;
+  if (!admin) throw new Error('These tests need a database: run them with ./cobweb test server.');
+  const name = `test_${process.pid}_${++count}`;
+  const adminOrm = await createOrm(admin);
+  await adminOrm.em.getConnection().execute(`create database ${name}`);
+  await adminOrm.close();
+  const url = new URL(admin);
+  url.pathname = `/${name}`;
+  const orm = await createOrm(url.href);
+  await migrate(orm);
+  return { orm, url: url.href };
+}
