@@ -109,6 +109,12 @@ export class BodiesView {
     return best;
   }
 
+  /** Where a handle of the selected body is in the world; null when it is not shown. */
+  getHandlePlace(kind: HandleKind): [number, number, number] | null {
+    const handle = this.#handles.get(kind)!;
+    return handle.visible ? handle.position.toArray() : null;
+  }
+
   /** The body under a ray, the nearest first. */
   findBody(ray: Ray): RecordId | null {
     const caster = new Raycaster(ray.origin, ray.direction);

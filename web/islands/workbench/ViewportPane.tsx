@@ -26,6 +26,9 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
       void lightDrawing;
       const made = new Viewport(container.current!, workbench, setReading);
       viewport.current = made;
+      // For a look from the console, and for tests that point at things.
+      if (localStorage.getItem('debug') === 'on')
+        Object.assign(window, { cobweb: { viewport: made, workbench } });
       return () => {
         viewport.current = null;
         made.dispose();

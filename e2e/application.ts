@@ -1,0 +1,108 @@
+import { type Browser, chromium, type Page } from 'playwright-core';
+import { type Application, startApplication } from '../cli/start-application.ts';
+import { createTestDatabase } from '../server/test-database.ts';
+
+const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
+const ARGUMENTS = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--use-angle=gl-egl',
+  '--ignore-gpu-blocklist',
+];
+
+export interface Stage {
+  application: Application;
+  browser: Browser;
+  close(): Promise<void>;
+}
+
+/** The application on a database of its own, with the demo, and a browser. */
+export async function openStage(): Promise<Stage> {
+  const { orm, url } = await createTestDatabase();
+  await orm.close();
+  const application = await startApplication({
+    port: 0,
+    mayMove: true,
+    say: () => {},
+    database: { url, stop: async () => {} },
+  });
+  const browser = await chromium.launch({ executablePath: CHROMIUM, args: ARGUMENTS });
+  return {
+    application,
+    browser,
+    async close() {
+      await browser.close();
+      await application.stop();
+    },
+  };
+}
+
+/** A page that fails the test on any error in it. Draws lightly, and lets the test point at things. */
+export async function openPage(
+  { application, browser }: Stage,
+  path = '/',
+): Promise<Page & { faults: string[] }> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
+  const page = (await context.newPage()) as Page & { faults: string[] };
+  page.faults = [];
+  page.on('pageerror', (error) => page.faults.push(error.message));
+  page.on('console', (message) => {
+    // A refused request is told on the page; the browser's own line about it is no fault of ours.
+    if (message.type() === 'error' && !/status of (409|422)/.test(message.text()))
+      page.faults.push(message.text());
+  });
+  await page.addInitScript(() => {
+    localStorage.setItem('light-drawing', 'on');
+    localStorage.setItem('debug', 'on');
+  });
+  await page.goto(application.address + path);
+  return page;
+}
+
+/** Opens the demo character from the library. */
+export async function openDemo(page: Page): Promise<void> {
+  await page.getByRole('link', { name: 'Open Ferry pilot' }).first().click();
+  await page.waitForSelector('[data-preview=moving]');
+}
+
+/** Waits for the newest trial to end. @returns The deepest penetration of the reel, mm. */
+export async function readPenetration(page: Page): Promise<number> {
+  await page.waitForTimeout(250);
+  await page.waitForSelector('[data-trial=done]', { timeout: 60_000 });
+  return Number(await page.locator('[data-row=penetration]').getAttribute('data-shown'));
+}
+
+export async function waitUntilSaved(page: Page): Promise<void> {
+  await page.waitForSelector('[data-save-state=saved]', { timeout: 5000 });
+}
+
+interface DebugWindow {
+  cobweb: {
+    workbench: import('../web/state/workbench.ts').Workbench;
+    viewport: import('../web/viewport/viewport.ts').Viewport;
+  };
+}
+
+/** Reads something of the page's own objects. */
+export function inspect<T, A>(
+  page: Page,
+  read: (cobweb: DebugWindow['cobweb'], argument: A) => T,
+  argument?: A,
+): Promise<T> {
+  return page.evaluate(
+    ([source, given]) => {
+      const cobweb = (window as unknown as DebugWindow).cobweb;
+      // The function crosses as text; it may use its two arguments only.
+      return new Function('cobweb', 'argument', `return (${source as string})(cobweb, argument)`)(
+        cobweb,
+        given,
+      ) as T;
+    },
+    [read.toString(), argument] as const,
+  );
+}

@@ -1,0 +1,126 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { expect } from 'chai';
+import { findFreePort } from '../server/database/cluster.ts';
+import { findProjectRoot } from '../server/project-root.ts';
+import { createTestDatabase } from '../server/test-database.ts';
+
+/** A save of two records that belong together; both carry its number. */
+function createSave(version: number, number: number): object {
+  const values = new Float32Array(20_000).fill(number);
+  return {
+    changes: [
+      { id: 'set', baseVersion: version, record: { type: 'bodySet', id: 'set', name: `save ${number}` } },
+      {
+        id: 'channel',
+        baseVersion: version,
+        record: {
+          type: 'channel',
+          id: 'channel',
+          garmentId: 'g',
+          kind: 'maxDistance',
+          name: `save ${number}`,
+          pointCount: values.length,
+        },
+        array: Buffer.from(values.buffer).toString('base64'),
+      },
+    ],
+  };
+}
+
+describe('a server killed in the middle of a save', function () {
+  this.timeout(120_000);
+  const root = findProjectRoot();
+  const data = mkdtempSync(join(tmpdir(), 'cobweb-killed-'));
+  let child: ChildProcess | null = null;
+  let address = '';
+  let databaseUrl = '';
+
+  const start = async (): Promise<void> => {
+    const port = await findFreePort();
+    address = `http://127.0.0.1:${port}`;
+    const loader = pathToFileURL(join(root, 'node_modules/tsx/dist/loader.mjs')).href;
+    child = spawn(
+      process.execPath,
+      ['--import', loader, join(root, 'cli/main.ts'), 'start', '--port', String(port)],
+      {
+        env: { ...process.env, DATABASE_URL: databaseUrl, COBWEB_DATA: data, COBWEB_ROOT: root },
+        stdio: ['ignore', 'pipe', 'inherit'],
+      },
+    );
+    await new Promise<void>((resolve, reject) => {
+      child!.stdout!.on('data', (chunk: Buffer) => chunk.toString().includes('Ctrl-C') && resolve());
+      child!.once('exit', () => reject(new Error('The server ended while starting.')));
+    });
+  };
+
+  const send = (method: string, path: string, body?: object): Promise<Response> =>
+    fetch(address + path, {
+      method,
+      headers: { 'Content-Type': 'application/json', Origin: address },
+      ...(body ? { body: JSON.stringify(body) } : {}),
+    });
+
+  before(async () => {
+    const { orm, url } = await createTestDatabase();
+    await orm.close();
+    databaseUrl = url;
+    await start();
+  });
+
+  after(() => {
+    child?.kill('SIGKILL');
+    rmSync(data, { recursive: true, force: true });
+  });
+
+  it('keeps every save that was answered and no half of another', async () => {
+    const { projects } = (await (await send('GET', '/api/projects')).json()) as {
+      projects: { characters: { id: string }[] }[];
+    };
+    const { id } = projects[0]!.characters[0]!;
+    for (let round = 0; round < 3; round++) {
+      const read = async (): Promise<
+        { record: { id: string; name: string }; version: number; arrayHash: string | null }[]
+      > => {
+        const info = (await (await send('GET', `/api/characters/${id}`)).json()) as {
+          records: { record: { id: string; name: string }; version: number; arrayHash: string | null }[];
+        };
+        return info.records.filter(({ record }) => record.id === 'set' || record.id === 'channel');
+      };
+      let version = (await read())[0]?.version ?? 0;
+      let answered = version;
+      // Killed at some moment of a run of saves.
+      setTimeout(() => child!.kill('SIGKILL'), 250 + 170 * round);
+      for (;;) {
+        try {
+          const response = await send(
+            'POST',
+            `/api/characters/${id}/changes`,
+            createSave(version, version + 1),
+          );
+          if (!response.ok) break;
+          await response.json();
+          answered = ++version;
+        } catch {
+          break;
+        }
+      }
+      expect(answered).above(0);
+      await start();
+      const records = await read();
+      expect(records).length(2);
+      const [p, q] = records as [(typeof records)[0], (typeof records)[0]];
+      expect(p.version).equal(q.version);
+      expect(p.version).within(answered, answered + 1);
+      expect(p.record.name).equal(q.record.name);
+      const channel = records.find(({ record }) => record.id === 'channel')!;
+      const bytes = await (await fetch(`${address}/api/blobs/${channel.arrayHash}`)).arrayBuffer();
+      const values = new Float32Array(bytes);
+      expect(values.length).equal(20_000);
+      expect(values.every((value) => value === p.version)).equal(true);
+    }
+  });
+});
