@@ -64,7 +64,7 @@ function addBodies(character: Character, document: AuthoredDocument, createId: (
     ),
   ]);
   const bodies = suggestBodies(character, {
-    sections: listBodySections(document, character.sections.length),
+    sections: listBodySections(document, character),
     reachable: Float32Array.from(reachable),
   });
   for (const { name, coverage: _coverage, overhang: _overhang, ...shape } of bodies) {

@@ -98,10 +98,9 @@ export function inspect<T, A>(
     ([source, given]) => {
       const cobweb = (window as unknown as DebugWindow).cobweb;
       // The function crosses as text; it may use its two arguments only.
-      return new Function('cobweb', 'argument', `return (${source as string})(cobweb, argument)`)(
-        cobweb,
-        given,
-      ) as T;
+      // The compiler wraps named functions in a helper of its own, which the page does not have.
+      const body = `const __name = (named) => named; return (${source as string})(cobweb, argument)`;
+      return new Function('cobweb', 'argument', body)(cobweb, given) as T;
     },
     [read.toString(), argument] as const,
   );

@@ -25,7 +25,7 @@ describe('the library, and two windows', function () {
     await upload('torn.glb', Buffer.from(createStrip().toGlb().slice(0, 700)));
     const alert = page.getByRole('alert');
     await alert.getByText('torn.glb was not taken').waitFor();
-    expect(await alert.innerText()).match(/header[\s\S]*bytes are declared, 700 are there[\s\S]*again/);
+    expect(await alert.textContent()).match(/header[\s\S]*bytes are declared, 700 are there[\s\S]*again/);
     await page.reload();
     await page.getByRole('article').waitFor();
     expect(await page.getByRole('article').count()).equal(1);
@@ -61,7 +61,7 @@ describe('the library, and two windows', function () {
     await waitUntilSaved(page);
     await setFriction(other, '0.1');
     await other.getByRole('alertdialog').getByText('Another window was here first').waitFor();
-    expect(await other.getByRole('alertdialog').innerText()).contain('fabric "Oilskin"');
+    expect(await other.getByRole('alertdialog').textContent()).contain('fabric "Oilskin"');
     await other.getByRole('button', { name: 'Keep mine' }).click();
     await waitUntilSaved(other);
     await setFriction(page, '0.5');

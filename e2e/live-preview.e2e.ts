@@ -90,7 +90,7 @@ describe('the live preview of the demo', function () {
     expect(await visible('Body')).equal(false);
     await page.getByRole('button', { name: 'show all' }).click();
     expect(await visible('Body')).equal(true);
-    await page.getByRole('button', { name: 'Triangles' }).click();
+    await page.getByRole('button', { name: 'Triangles', exact: true }).click();
     await page.waitForTimeout(500);
     expect(page.faults).deep.equal([]);
   });

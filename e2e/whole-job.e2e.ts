@@ -161,7 +161,7 @@ describe('the whole job', function () {
     expect(suggested).below(0.7 * bare);
 
     await page.keyboard.press(' ');
-    await page.getByRole('list', { name: 'Bodies' }).getByText('ribs').click();
+    await page.getByRole('list', { name: 'Bodies' }).getByText('leg_l').click();
     await page.getByRole('radio', { name: 'Capsule', exact: true }).click();
     await page.getByRole('textbox', { name: 'Radius' }).fill('2');
     await page.keyboard.press('Enter');

@@ -1,3 +1,4 @@
+export { computeBorderShare, listBodySections } from './body-sections.ts';
 export { createGarment, type NewGarment } from './create-garment.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';
 export {
@@ -13,7 +14,7 @@ export {
   type GarmentRecord,
   getScene,
   listBodies,
-  listBodySections,
+  listFreeSections,
   listGarments,
   listRecords,
   type RecordId,

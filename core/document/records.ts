@@ -132,8 +132,8 @@ export function listBodies(document: Pick<AuthoredDocument, 'records'>, bodySetI
     .sort((p, q) => p.shape.node - q.shape.node || (p.id < q.id ? -1 : 1));
 }
 
-/** Sections that are not garments: the body that garments must stay out of. */
-export function listBodySections(
+/** Sections that are not garments, in file order. */
+export function listFreeSections(
   document: Pick<AuthoredDocument, 'records'>,
   sectionCount: number,
 ): number[] {

@@ -67,7 +67,7 @@ function createScene(hasBody: boolean): {
   const settle = (): TrialFrame[] => [
     ...runTrial(character, setUpGarments(character, document), {
       clip: 0,
-      bodySections: listBodySections(document, 2),
+      bodySections: listBodySections(document, character),
     }),
   ];
   return { character, frames: settle(), settle };

@@ -138,7 +138,9 @@ describe('services on a real database', function () {
           (error: ServiceError) => error.status,
         );
       expect(await statusOf(new ProjectService(fork()).create('   '))).equal(400);
-      expect(await statusOf(new ProjectService(fork()).find('00000000-0000-4000-8000-000000000000'))).equal(404);
+      expect(await statusOf(new ProjectService(fork()).find('00000000-0000-4000-8000-000000000000'))).equal(
+        404,
+      );
       expect(await statusOf(new CharacterService(fork(), pool).find('not-an-id'))).equal(404);
     });
 

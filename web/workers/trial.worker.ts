@@ -40,7 +40,7 @@ async function measure(clip: number, token: number): Promise<void> {
   try {
     const trial = runTrial(character, setUpGarments(character, document), {
       clip,
-      bodySections: listBodySections(document, character.sections.length),
+      bodySections: listBodySections(document, character),
       wind: computeWind(getScene(document)),
       clock: () => performance.now(),
     });

@@ -3,7 +3,7 @@ import { type RefObject, useState } from 'react';
 import {
   findChannel,
   type GarmentRecord,
-  listBodySections,
+  listFreeSections,
   listGarments,
   type RecordId,
 } from '../../../core/document/index.ts';
@@ -170,7 +170,7 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
 function ViewChips() {
   const { session, editor } = useWorkbench();
   const state = useStore(session, (all) => all);
-  const bodySections = listBodySections(editor.document, editor.character.sections.length);
+  const bodySections = listFreeSections(editor.document, editor.character.sections.length);
   const bodyVisibility = state.visibility.get(bodySections[0] ?? -1) ?? 'shown';
   const setBody = (visibility: 'shown' | 'ghost' | 'hidden'): void => {
     for (const index of bodySections) setVisibility(session, index, visibility);

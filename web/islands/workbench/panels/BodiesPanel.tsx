@@ -109,7 +109,7 @@ function replaceBySuggested(editor: Editor): number {
   const bodySetId = garments[0]?.bodySetId ?? editor.ensureBodySet();
   const reachable = garments.flatMap((garment) => [...bindSection(editor.character, garment.sectionIndex)]);
   const suggested = suggestBodies(editor.character, {
-    sections: listBodySections(editor.document, editor.character.sections.length),
+    sections: listBodySections(editor.document, editor.character),
     ...(reachable.length > 0 ? { reachable: Float32Array.from(reachable) } : {}),
   });
   const records: [RecordId, AuthoredRecord | null][] = listBodies(editor.document, bodySetId).map((body) => [

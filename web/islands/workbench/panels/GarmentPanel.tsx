@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import {
   findChannel,
   type GarmentRecord,
-  listBodySections,
+  listFreeSections,
   listGarments,
 } from '../../../../core/document/index.ts';
 import { buildEdgeTable, weldPoints, weldTriangles } from '../../../../core/mesh/index.ts';
@@ -19,7 +19,7 @@ export function GarmentPanel() {
   const editor = useDocument();
   const garmentId = useStore(workbench.session, (session) => session.garmentId);
   const selected = listGarments(editor.document).find((garment) => garment.id === garmentId);
-  const free = listBodySections(editor.document, editor.character.sections.length);
+  const free = listFreeSections(editor.document, editor.character.sections.length);
   const make = (index: number): void => {
     workbench.selectGarment(editor.addGarment(index));
   };
