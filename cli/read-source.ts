@@ -45,7 +45,7 @@ function readNeighbour(path: string, uri: string): SourceFile[] {
   const neighbour = resolve(folder, decodeURIComponent(uri));
   if (!neighbour.startsWith(`${folder}/`)) return [];
   try {
-    return [{ name: uri, bytes: readFileSync(neighbour) }];
+    return [{ name: decodeURIComponent(uri), bytes: readFileSync(neighbour) }];
   } catch {
     return [];
   }

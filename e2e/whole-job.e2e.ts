@@ -77,7 +77,7 @@ describe('the whole job', function () {
   it('holds the neck with the brush; one stroke is one step to take back', async () => {
     await page.getByRole('textbox', { name: 'Value' }).fill('0');
     await page.keyboard.press('Enter');
-    await page.getByRole('textbox', { name: 'Radius' }).fill('34');
+    await page.getByRole('textbox', { name: 'Radius' }).fill('20');
     await page.keyboard.press('Enter');
     await page.getByRole('textbox', { name: 'Strength' }).fill('100');
     await page.keyboard.press('Enter');
@@ -85,11 +85,11 @@ describe('the whole job', function () {
     await page.getByRole('button', { name: 'Visible side' }).click();
     const top = await findTop();
     await page.mouse.down();
-    await page.mouse.move(top.x - 40, top.y + 8, { steps: 6 });
-    await page.mouse.move(top.x + 40, top.y + 8, { steps: 10 });
+    await page.mouse.move(top.x - 25, top.y + 2, { steps: 6 });
+    await page.mouse.move(top.x + 25, top.y + 2, { steps: 10 });
     await page.mouse.up();
     const held = (await readValues()).filter((value) => value === 0).length;
-    expect(held).within(100, 900);
+    expect(held).within(60, 900);
     await page.keyboard.press('Control+z');
     expect((await readValues()).every((value) => value > 0)).equal(true);
     await page.keyboard.press('Control+Shift+z');
@@ -103,12 +103,14 @@ describe('the whole job', function () {
     await page.getByRole('radio', { name: 'smooth', exact: true }).last().click();
     const before = await readValues();
     const top = await findTop();
-    await page.mouse.move(top.x, top.y + 90);
+    await page.mouse.move(top.x - 40, top.y + 45);
     await page.mouse.down();
-    await page.mouse.move(top.x + 30, top.y + 90, { steps: 8 });
+    await page.mouse.move(top.x + 40, top.y + 45, { steps: 12 });
     await page.mouse.up();
     const brushed = await readValues();
-    expect(brushed.filter((value, i) => value !== before[i]).length).above(5);
+    const changed = brushed.filter((value, i) => value !== before[i]).length;
+    // The whole way of the drag, not only where it began.
+    expect(changed).above(30);
     await page.getByRole('button', { name: 'Smooth all' }).click();
     const smoothed = await readValues();
     expect(new Set(smoothed).size).above(100);
@@ -192,11 +194,11 @@ describe('the whole job', function () {
 
   it('mirrors a body to the other side by name', async () => {
     const bodies = page.getByRole('list', { name: 'Bodies' });
-    await bodies.getByText('leg_l').click();
+    await bodies.getByText('arm_l', { exact: true }).click();
     await page.getByRole('textbox', { name: 'Radius, start' }).fill('11.5');
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Mirror' }).click();
-    await bodies.getByText('leg_r').click();
+    await bodies.getByText('arm_r', { exact: true }).click();
     expect(await page.getByRole('textbox', { name: 'Radius, start' }).inputValue()).equal('11.5');
   });
 
@@ -212,7 +214,8 @@ describe('the whole job', function () {
       page,
       ({ workbench }) => workbench.editor.character.clips[workbench.session.state.clip!]!.duration,
     );
-    await page.mouse.click(box.x + (peak / duration) * box.width, box.y + box.height / 2);
+    const along = Math.min((peak / duration) * box.width, box.width - 2);
+    await page.mouse.click(box.x + along, box.y + box.height / 2);
     await page.waitForTimeout(300);
     const after = await inspect(page, ({ workbench }) => workbench.preview.readFrame()!.time);
     expect(after).closeTo(peak, 0.02);
@@ -226,10 +229,10 @@ describe('the whole job', function () {
       Number(await page.locator('[data-cost]').getAttribute('data-cost'));
     const six = await readCost();
     expect(six).above(0.3);
-    await page.getByRole('textbox', { name: 'Substeps' }).fill('20');
+    await page.getByRole('textbox', { name: 'Substeps' }).fill('24');
     await page.keyboard.press('Enter');
-    await page.waitForTimeout(2000);
-    expect(await readCost()).above(1.6 * six);
+    await page.waitForTimeout(2500);
+    expect(await readCost()).above(1.5 * six);
     await page.keyboard.press('Control+z');
     await page.getByRole('button', { name: 'Budget' }).click();
     expect(await page.getByText('Skinning and binding').isVisible()).equal(true);

@@ -96,15 +96,16 @@ export class BodiesView {
     return new Matrix4().fromArray(this.#worldMatrices, 16 * record.shape.node);
   }
 
-  /** The handle under a ray, its place in the world; handles count a little larger than they look. */
+  /** The handle nearest to a ray, with its place in the world; handles count a little larger than they look. */
   findHandle(ray: Ray): { kind: HandleKind; place: Vector3 } | null {
-    let best: { kind: HandleKind; place: Vector3; along: number } | null = null;
+    let best: { kind: HandleKind; place: Vector3 } | null = null;
+    let bestDistance = 1.7;
     for (const [kind, handle] of this.#handles) {
       if (!handle.visible) continue;
-      const distance = Math.sqrt(ray.distanceSqToPoint(handle.position));
-      const along = handle.position.clone().sub(ray.origin).dot(ray.direction);
-      if (distance < 1.7 * handle.scale.x && (!best || along < best.along))
-        best = { kind, place: handle.position.clone(), along };
+      const distance = Math.sqrt(ray.distanceSqToPoint(handle.position)) / handle.scale.x;
+      if (distance >= bestDistance) continue;
+      bestDistance = distance;
+      best = { kind, place: handle.position.clone() };
     }
     return best;
   }

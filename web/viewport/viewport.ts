@@ -190,7 +190,10 @@ export class Viewport {
     on('pointerdown', (event) => this.#press(event));
     on('pointermove', (event) => this.#move(event));
     on('pointerup', (event) => this.#release(event));
-    on('pointerleave', () => this.#tool?.leave());
+    // Capturing the pointer makes it "leave" the canvas inside: only leaving the container counts, and not in a drag.
+    on('pointerleave', (event) => {
+      if (event.target === this.#container && !this.#isPressed) this.#tool?.leave();
+    });
     canvas.style.touchAction = 'none';
     canvas.style.display = 'block';
   }

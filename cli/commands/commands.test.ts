@@ -1,0 +1,120 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { expect } from 'chai';
+import { Pose, poseSection } from '../../core/rig/index.ts';
+import { readCharacter } from '../../formats/index.ts';
+import { createStrip } from '../../formats/test-gltf.ts';
+import { createOrm } from '../../server/database/orm.ts';
+import { IntakePool } from '../../server/intake/intake-pool.ts';
+import { findProjectRoot } from '../../server/project-root.ts';
+import { seedDemo } from '../../server/seed-demo.ts';
+import { createTestDatabase } from '../../server/test-database.ts';
+
+describe('pipeline commands', function () {
+  this.timeout(60_000);
+  const root = findProjectRoot();
+  const folder = mkdtempSync(join(tmpdir(), 'cobweb-cli-'));
+  const strip = join(folder, 'strip.glb');
+
+  const run = (args: string[], environment: Record<string, string> = {}) => {
+    const loader = pathToFileURL(join(root, 'node_modules/tsx/dist/loader.mjs')).href;
+    const { status, stdout, stderr } = spawnSync(
+      process.execPath,
+      ['--import', loader, join(root, 'cli/main.ts'), ...args],
+      {
+        cwd: folder,
+        encoding: 'utf8',
+        maxBuffer: 1e8,
+        env: { ...process.env, NODE_NO_WARNINGS: '1', ...environment },
+      },
+    );
+    return { status, stdout, stderr };
+  };
+
+  before(() => writeFileSync(strip, createStrip().toGlb()));
+  after(() => rmSync(folder, { recursive: true }));
+
+  it('explain themselves, and refuse what they do not know', () => {
+    expect(run(['--help']).stdout).contain('inspect');
+    for (const command of ['inspect', 'pose', 'ship', 'start', 'test'])
+      expect(run([command, '--help'])).include({ status: 0 });
+    expect(run(['dance'])).include({
+      status: 2,
+      stderr: 'cobweb: there is no command "dance". ./cobweb --help lists them.\n',
+    });
+    expect(run(['inspect', '--colour', strip]).status).equal(2);
+    expect(run(['inspect']).status).equal(2);
+  });
+
+  it('inspect: exit 0 with the report, 2 with the reason', () => {
+    const report = JSON.parse(run(['inspect', 'strip.glb', '--json']).stdout) as {
+      counts: { joints: number };
+      clips: unknown[];
+    };
+    expect(report.counts.joints).equal(2);
+    expect(run(['inspect', strip]).stdout).contain('bend: 2.00 s');
+    writeFileSync(join(folder, 'torn.glb'), createStrip().toGlb().slice(0, 500));
+    const torn = run(['inspect', 'torn.glb']);
+    expect(torn.status).equal(2);
+    expect(torn.stderr).match(/^cobweb inspect: torn\.glb, header: \d+ bytes are declared, 500 are there/);
+    const told = run(['inspect', 'torn.glb', '--json']);
+    expect(told.status).equal(2);
+    expect((JSON.parse(told.stdout) as { error: { code: string } }).error.code).equal('truncated');
+    expect(run(['inspect', 'nowhere.glb']).stderr).contain('there is no such file');
+  });
+
+  it('inspect: a .gltf finds its buffer beside it, and nothing above its folder', () => {
+    const builder = createStrip();
+    builder.json.buffers.push({ uri: 'strip%20data.bin' });
+    writeFileSync(join(folder, 'strip.gltf'), JSON.stringify(builder.finish()));
+    writeFileSync(join(folder, 'strip data.bin'), builder.bytes);
+    expect(run(['inspect', 'strip.gltf']).status).equal(0);
+    builder.json.buffers[0]!.uri = '../../../../../../etc/hostname';
+    writeFileSync(join(folder, 'strip.gltf'), JSON.stringify(builder.finish()));
+    expect(run(['inspect', 'strip.gltf']).stderr).contain('needs "hostname", which did not come along');
+  });
+
+  it('pose: the vertices of the file in its own order, by name or number of the clip', async () => {
+    const { character } = await readCharacter([{ name: 'strip.glb', bytes: readFileSync(strip) }]);
+    const pose = new Pose(character);
+    pose.setClip(character.clips[0]!, 0.7);
+    const expected = [...poseSection(character, 0, pose)];
+    for (const clip of ['bend', '0']) {
+      const { stdout } = run(['pose', strip, '--clip', clip, '--time', '0.7', '--json']);
+      const { sections } = JSON.parse(stdout) as {
+        sections: { mesh: string; primitive: number; positions: number[] }[];
+      };
+      expect(sections).length(1);
+      expect(sections[0]).include({ mesh: 'Strip', primitive: 0 });
+      expect(sections[0]!.positions).deep.equal(expected);
+    }
+    expect(run(['pose', strip, '--clip', 'jump']).stderr).contain(
+      'there is no clip "jump". The file has: 0 "bend".',
+    );
+    expect(run(['pose', strip, '--time', 'noon']).status).equal(2);
+  });
+
+  it('ship: a character of the database by its name, and a shipped file again with the same cloth', async () => {
+    const { orm, url } = await createTestDatabase();
+    await orm.close();
+    const seeding = await createOrm(url);
+    const pool = new IntakePool();
+    await seedDemo(seeding, pool, join(root, '.cobweb', 'cache'));
+    await pool.close();
+    await seeding.close();
+    const environment = { DATABASE_URL: url };
+    const shipped = run(['ship', 'Saltreed/Ferry pilot', '-o', 'pilot.glb', '--json'], environment);
+    expect(shipped.stderr).equal('');
+    expect((JSON.parse(shipped.stdout) as { validation: { errors: number } }).validation.errors).equal(0);
+    const first = readFileSync(join(folder, 'pilot.glb'));
+    expect((await readCharacter([{ name: 'pilot.glb', bytes: first }])).authored!.arrays.size).equal(2);
+    expect(run(['ship', 'pilot.glb', '-o', 'again.glb']).status).equal(0);
+    const again = await readCharacter([{ name: 'pilot.glb', bytes: readFileSync(join(folder, 'again.glb')) }]);
+    expect(again.authored).deep.equal((await readCharacter([{ name: 'pilot.glb', bytes: first }])).authored);
+    expect(run(['ship', 'Nobody', '-o', 'x.glb'], environment).stderr).contain('Saltreed/Ferry pilot');
+    expect(run(['ship', strip, '-o', 'x.glb']).stderr).contain('has no cloth data');
+  });
+});

@@ -1,0 +1,120 @@
+import { expect } from 'chai';
+import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
+import { createDocument, findChannel, listGarments, type RecordId } from '../../core/document/index.ts';
+import { createDiff } from './document-diff.ts';
+import { Editor } from './editor.ts';
+import { listFindings } from './findings.ts';
+
+function createEditor(): Editor {
+  const sheet = createSheet(6, 6, (u, v) => [u, v < 1 ? -v : -0.836, 0]);
+  return new Editor(createTestCharacter(sheet.positions, sheet.triangles), createDocument());
+}
+
+function kinds(editor: Editor, frames: Parameters<typeof listFindings>[2] = []): string[] {
+  return listFindings(editor, listGarments(editor.document)[0]!, frames).map((finding) => finding.kind);
+}
+
+function paint(editor: Editor, values: number[]): void {
+  const channel = findChannel(editor.document, listGarments(editor.document)[0]!.id)!;
+  const diff = createDiff();
+  const before = editor.document.arrays.get(channel.id)!;
+  diff.arrays.set(channel.id, {
+    indices: Uint32Array.from(values.keys()),
+    before: before.slice(),
+    after: Float32Array.from(values),
+  });
+  editor.change('paint', diff);
+}
+
+describe('findings', () => {
+  it('say that all or nothing is held, and that there are no bodies', () => {
+    const editor = createEditor();
+    editor.addGarment(0);
+    expect(kinds(editor)).include.members(['all-held', 'no-bodies']);
+    paint(editor, new Array<number>(49).fill(0.2));
+    expect(kinds(editor)[0]).equal('nothing-held');
+    paint(editor, [0, ...new Array<number>(48).fill(0.2)]);
+    expect(kinds(editor)).not.include.members(['nothing-held']);
+    editor.undo();
+    expect(kinds(editor)).include('nothing-held');
+  });
+
+  it('count thin triangles by their height', () => {
+    const editor = createEditor();
+    editor.addGarment(0);
+    const thin = listFindings(editor, listGarments(editor.document)[0]!, []).find(
+      (finding) => finding.kind === 'thin',
+    )!;
+    // The last row is 3 mm high: six squares of two triangles.
+    expect(thin.title).equal('12 thin triangles');
+  });
+
+  it('tell the worst frame of the reel, with its place', () => {
+    const editor = createEditor();
+    const garmentId = editor.addGarment(0);
+    const frame = (time: number, penetration: number) => ({
+      time,
+      penetration,
+      stretch: 0,
+      cost: 0,
+      deepest: { garmentId, point: 7, place: [time, 0, 0] as [number, number, number] },
+    });
+    const [worst] = listFindings(editor, listGarments(editor.document)[0]!, [
+      frame(0.1, 0.006),
+      frame(0.2, 0.031),
+      frame(0.3, 0.001),
+    ]);
+    expect(worst).include({ kind: 'penetration', severity: 'severe', title: '31.0 mm into the body' });
+    expect(worst!.at).deep.equal({ time: 0.2, place: [0.2, 0, 0] });
+    expect(kinds(editor, [frame(0.1, 0.001)])).not.include('penetration');
+  });
+});
+
+describe('editor', () => {
+  it('removes a garment with what belongs to it, and brings all back', () => {
+    const editor = createEditor();
+    const before = [...editor.document.records.keys()];
+    const id = editor.addGarment(0);
+    paint(editor, new Array<number>(49).fill(0.3));
+    const garment = listGarments(editor.document)[0]!;
+    editor.removeGarment(garment);
+    expect(editor.document.arrays.size).equal(0);
+    // The body set stays: other garments may wear it.
+    expect([...editor.document.records.values()].map((record) => record.type).sort()).deep.equal([
+      'bodySet',
+      'scene',
+    ]);
+    editor.undo();
+    expect([...editor.document.arrays.values()][0]![5]).closeTo(0.3, 1e-6);
+    expect(editor.document.records.get(id)).deep.equal(garment);
+    editor.undo();
+    editor.undo();
+    expect([...editor.document.records.keys()]).deep.equal(before);
+  });
+
+  it('takes a stroke of many changes back as one', () => {
+    const editor = createEditor();
+    editor.addGarment(0);
+    editor.beginStroke('Paint');
+    paint(editor, new Array<number>(49).fill(0.1));
+    paint(editor, new Array<number>(49).fill(0.2));
+    editor.endStroke();
+    paint(editor, new Array<number>(49).fill(0.4 as number));
+    const [values] = [...editor.document.arrays.values()];
+    editor.undo();
+    expect(values![0]).closeTo(0.2, 1e-6);
+    editor.undo();
+    expect(values![0]).equal(0);
+    expect(editor.undoLabel).equal('Make cloth a garment');
+  });
+
+  it('keeps the order from the skin outward', () => {
+    const editor = createEditor();
+    editor.character.sections.push({ ...editor.character.sections[0]!, name: 'coat' });
+    const ids = [editor.addGarment(0), editor.addGarment(1)];
+    editor.reorderGarments([ids[1]!, ids[0]!] as RecordId[]);
+    expect(listGarments(editor.document).map((garment) => garment.name)).deep.equal(['coat', 'cloth']);
+    editor.undo();
+    expect(listGarments(editor.document).map((garment) => garment.name)).deep.equal(['cloth', 'coat']);
+  });
+});

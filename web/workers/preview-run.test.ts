@@ -1,0 +1,98 @@
+import { expect } from 'chai';
+import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
+import { createDocument, findChannel, listGarments, type RecordId } from '../../core/document/index.ts';
+import { Editor } from '../state/editor.ts';
+import { toPatch, toWholePatch } from '../state/patch.ts';
+import { PreviewRun } from './preview-run.ts';
+
+/** An editor with one hanging garment, and the preview that follows it. */
+function createPair(): { editor: Editor; preview: PreviewRun; newRuns: number[] } {
+  const sheet = createSheet(8, 8, (u, v) => [u, -v, 0]);
+  const editor = new Editor(createTestCharacter(sheet.positions, sheet.triangles), createDocument());
+  editor.addGarment(0);
+  const channel = findChannel(editor.document, listGarments(editor.document)[0]!.id)!;
+  const values = editor.document.arrays.get(channel.id)!;
+  editor.paint('reach', channel.id, {
+    indices: Uint32Array.from({ length: 72 }, (_, i) => i + 9),
+    before: new Float32Array(72),
+    after: new Float32Array(72).fill(0.4),
+  });
+  expect(values[9]).closeTo(0.4, 1e-6);
+  const preview = new PreviewRun(editor.character, toWholePatch(editor.document));
+  const newRuns: number[] = [];
+  editor.onDiff((diff) => newRuns.push(preview.apply(toPatch(diff)) ? 1 : 0));
+  return { editor, preview, newRuns };
+}
+
+describe('the run behind the live preview', () => {
+  const lowest = ({ run }: PreviewRun): number => {
+    const x = run.garments[0]!.solver.positions;
+    let low = 0;
+    for (let i = 1; i < x.length; i += 4) low = Math.min(low, x[i]!);
+    return low;
+  };
+
+  it('takes painted values, fabric, bodies and wind into the running solver', () => {
+    const { editor, preview, newRuns } = createPair();
+    const { run } = preview;
+    const garment = listGarments(editor.document)[0]!;
+    const fabric = editor.document.records.get(garment.fabricId)!;
+    if (fabric.type !== 'fabric') throw new Error('The garment has no fabric.');
+    editor.updateRecord('soft', fabric, { settings: { ...fabric.settings, stretchStiffness: 10 } });
+    for (let i = 0; i < 60; i++) run.step();
+    const hanging = lowest(preview);
+    expect(hanging).below(-1.05);
+    editor.updateScene('wind', { windSpeed: 8, windDirection: 0 });
+    expect(run.wind[2]).closeTo(8, 1e-9);
+    const id = 'b' as RecordId;
+    editor.changeRecords('body', [
+      [
+        id,
+        {
+          type: 'body',
+          id,
+          bodySetId: garment.bodySetId,
+          name: 'b',
+          jointName: 'root',
+          shape: { kind: 'sphere', node: 0, a: [0.5, -1, 0], b: [0, 0, 0], radiusA: 0.2, radiusB: 0.2 },
+        },
+      ],
+    ]);
+    run.step();
+    expect(run.garments[0]!.bodies.length).equal(8);
+    editor.undo();
+    expect(run.garments[0]!.bodies.length).equal(0);
+    const channel = findChannel(editor.document, garment.id)!;
+    const values = editor.document.arrays.get(channel.id)!;
+    editor.paint('hold', channel.id, {
+      indices: Uint32Array.from(values.keys()),
+      before: values.slice(),
+      after: new Float32Array(values.length),
+    });
+    run.step();
+    expect(lowest(preview)).equal(-1);
+    expect(newRuns.every((isNew) => isNew === 0)).equal(true);
+    expect(preview.run).equal(run);
+  });
+
+  it('is made anew only for another list of garments', () => {
+    const { editor, preview, newRuns } = createPair();
+    const { run } = preview;
+    editor.removeGarment(listGarments(editor.document)[0]!);
+    expect(newRuns).deep.equal([1]);
+    expect(preview.run.garments).deep.equal([]);
+    editor.undo();
+    expect(preview.run.garments[0]!.solver.maxDistances).deep.equal(run.garments[0]!.solver.maxDistances);
+  });
+
+  it('gives the same numbers as a run made of the finished document', () => {
+    const { editor, preview } = createPair();
+    const garment = listGarments(editor.document)[0]!;
+    const fabric = editor.document.records.get(garment.fabricId)!;
+    if (fabric.type === 'fabric')
+      editor.updateRecord('heavy', fabric, { settings: { ...fabric.settings, density: 1.1 } });
+    const fresh = new PreviewRun(editor.character, toWholePatch(editor.document));
+    for (const { run } of [preview, fresh]) for (let i = 0; i < 30; i++) run.step();
+    expect(preview.run.garments[0]!.solver.positions).deep.equal(fresh.run.garments[0]!.solver.positions);
+  });
+});
