@@ -112,7 +112,9 @@ describe('pipeline commands', function () {
     const first = readFileSync(join(folder, 'pilot.glb'));
     expect((await readCharacter([{ name: 'pilot.glb', bytes: first }])).authored!.arrays.size).equal(2);
     expect(run(['ship', 'pilot.glb', '-o', 'again.glb']).status).equal(0);
-    const again = await readCharacter([{ name: 'pilot.glb', bytes: readFileSync(join(folder, 'again.glb')) }]);
+    const again = await readCharacter([
+      { name: 'pilot.glb', bytes: readFileSync(join(folder, 'again.glb')) },
+    ]);
     expect(again.authored).deep.equal((await readCharacter([{ name: 'pilot.glb', bytes: first }])).authored);
     expect(run(['ship', 'Nobody', '-o', 'x.glb'], environment).stderr).contain('Saltreed/Ferry pilot');
     expect(run(['ship', strip, '-o', 'x.glb']).stderr).contain('has no cloth data');

@@ -84,7 +84,7 @@ export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
   clipName: null,
   windSpeed: 0,
   windDirection: 180,
-  budgetMilliseconds: 8,
+  budgetMilliseconds: 12,
 };
 
 /** Everything authored for one character. */

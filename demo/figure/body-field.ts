@@ -20,9 +20,6 @@ const PARTS: readonly SidedPart[] = FIGURE_PARTS.flatMap((part): SidedPart[] =>
     : [{ part, sign: 1 }],
 );
 
-/** Soft hollows of the eyes: middle (left side), radius and fillet. */
-const EYE = { x: 0.033, y: 1.648, z: 0.111, radius: 0.0125, blend: 0.022 };
-
 /**
  * Distance to the whole figure, or to the parts that matter near a place.
  * @param near - Only parts within this distance of the middle are used: [x, y, z, radius].
@@ -32,8 +29,6 @@ export function createBodyField(near?: readonly [number, number, number, number]
   return (x, y, z) => {
     let d = 1e3;
     for (const { part, sign } of parts) d = smoothMin(d, measurePart(part, sign * x, y, z), part.blend);
-    const eye = Math.hypot(Math.abs(x) - EYE.x, y - EYE.y, z - EYE.z) - EYE.radius;
-    d = -smoothMin(-d, eye, EYE.blend);
     return Math.max(d, SOLE_HEIGHT - y);
   };
 }

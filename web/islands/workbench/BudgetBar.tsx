@@ -54,7 +54,7 @@ export function BudgetBar() {
                 max={16}
                 step={0.05}
                 digits={2}
-                defaultValue={8}
+                defaultValue={12}
                 isLogarithmic
                 onChange={(budgetMilliseconds) =>
                   editor.updateScene('Set the budget', { budgetMilliseconds })
