@@ -1,4 +1,5 @@
 export { computeBorderShare, listBodySections } from './body-sections.ts';
+export type { CharacterSummary } from './character-summary.ts';
 export { createGarment, type NewGarment } from './create-garment.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';
 export {

@@ -1,6 +1,7 @@
 import { type DistanceFunction, gradient } from '../figure/distance.ts';
 import type { Surface } from '../figure/polygonise.ts';
 import { spread } from '../figure/skin-weights.ts';
+import { triangulateGrid } from './triangulate-grid.ts';
 
 /** A surface that is one sheet rolled about the figure, with UVs; the first column is doubled for the UV seam. */
 export interface Sheet extends Surface {
@@ -157,26 +158,16 @@ function toSheet(grid: [number, number, number][][], rowShares: number[]): Sheet
   const columns = grid[0]!.length;
   const positions: number[] = [];
   const uvs: number[] = [];
-  const triangles: number[] = [];
   grid.forEach((line, r) => {
     for (let c = 0; c <= columns; c++) {
       positions.push(...line[c % columns]!);
       uvs.push(c / columns, r / (grid.length - 1));
     }
   });
-  for (let r = 0; r + 1 < grid.length; r++) {
-    for (let c = 0; c < columns; c++) {
-      const a = r * (columns + 1) + c;
-      const b = a + columns + 1;
-      // Diagonals alternate, so that the cloth has no favoured direction.
-      if ((r + c) % 2 === 0) triangles.push(a, b, b + 1, a, b + 1, a + 1);
-      else triangles.push(a, b, a + 1, a + 1, b, b + 1);
-    }
-  }
   return {
     positions: Float32Array.from(positions),
     uvs: Float32Array.from(uvs),
-    triangles: Uint32Array.from(triangles),
+    triangles: triangulateGrid(columns, grid.length - 1),
     columns,
     rows: grid.length - 1,
     rowShares,

@@ -1,4 +1,5 @@
 import type { Surface } from '../figure/polygonise.ts';
+import { triangulateGrid } from './triangulate-grid.ts';
 
 /** Where the sash hangs from, the middle of its top edge, and which way it faces. Metres. */
 const TOP: readonly [number, number, number] = [0.163, 1.02, 0.022];
@@ -10,7 +11,6 @@ export function createSashTail(): Surface & { uvs: Float32Array } {
   const { width, length, columns, rows } = SIZE;
   const positions: number[] = [];
   const uvs: number[] = [];
-  const triangles: number[] = [];
   for (let r = 0; r <= rows; r++) {
     const s = r / rows;
     for (let c = 0; c <= columns; c++) {
@@ -25,17 +25,9 @@ export function createSashTail(): Surface & { uvs: Float32Array } {
       uvs.push(c / columns, s);
     }
   }
-  for (let r = 0; r < rows; r++) {
-    for (let c = 0; c < columns; c++) {
-      const a = r * (columns + 1) + c;
-      const b = a + columns + 1;
-      if ((r + c) % 2 === 0) triangles.push(a, b, b + 1, a, b + 1, a + 1);
-      else triangles.push(a, b, a + 1, a + 1, b, b + 1);
-    }
-  }
   return {
     positions: Float32Array.from(positions),
-    triangles: Uint32Array.from(triangles),
+    triangles: triangulateGrid(columns, rows),
     uvs: Float32Array.from(uvs),
   };
 }

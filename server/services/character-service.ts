@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { CharacterSummary } from '../../core/document/index.ts';
 import { PACKED_CHARACTER_VERSION } from '../../core/rig/index.ts';
 import type { SourceFile } from '../../formats/index.ts';
 import { AuthoredRow, Character, type ICharacter } from '../entities/entities.ts';
@@ -10,22 +11,7 @@ import { BlobService } from './blob-service.ts';
 import { cleanName, isId, ProjectService } from './project-service.ts';
 import { ServiceError } from './service-error.ts';
 
-/** A character as the library shows it. */
-export interface CharacterSummary {
-  id: string;
-  projectId: string;
-  name: string;
-  version: number;
-  thumbnailHash: string;
-  garments: string[];
-  bodies: number;
-  clips: number;
-  vertices: number;
-  editedAt: string;
-  shippedAt: string | null;
-}
-
-/** Where this build of the code keeps what it unpacked; a newer packing is made anew from the source. */
+/** Characters of the library: bringing in, reading, copying, shipping. What an older build unpacked is made anew. */
 export class CharacterService {
   readonly #em: SqlEntityManager;
   readonly #pool: IntakePool;

@@ -1,24 +1,10 @@
-import type { AuthoredRecord, IntakeReport } from '../../core/document/index.ts';
-
-export interface CharacterCard {
-  id: string;
-  projectId: string;
-  name: string;
-  version: number;
-  thumbnailHash: string;
-  garments: string[];
-  bodies: number;
-  clips: number;
-  vertices: number;
-  editedAt: string;
-  shippedAt: string | null;
-}
+import type { AuthoredRecord, CharacterSummary, IntakeReport } from '../../core/document/index.ts';
 
 export interface ProjectCard {
   id: string;
   name: string;
   version: number;
-  characters: CharacterCard[];
+  characters: CharacterSummary[];
 }
 
 export interface CharacterInfo {

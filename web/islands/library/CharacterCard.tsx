@@ -1,10 +1,10 @@
 import { Copy, Pencil, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import type { CharacterCard as Card } from '../../state/api.ts';
+import type { CharacterSummary } from '../../../core/document/index.ts';
 import { NameEditor } from '../parts/NameEditor.tsx';
 
 export interface CharacterCardProps {
-  character: Card;
+  character: CharacterSummary;
   onRename(name: string): void;
   onDuplicate(): void;
   onDelete(): void;
@@ -90,7 +90,7 @@ export function CharacterCard({ character, onRename, onDuplicate, onDelete }: Ch
   );
 }
 
-function describeState(character: Card): { label: string; tone: string } {
+function describeState(character: CharacterSummary): { label: string; tone: string } {
   const { garments, shippedAt, editedAt } = character;
   if (shippedAt && shippedAt >= editedAt) return { label: 'shipped', tone: 'border-moss text-moss' };
   if (shippedAt) return { label: 'changed since shipped', tone: 'border-marigold text-marigold-ink' };

@@ -1,7 +1,8 @@
 import { FolderPlus } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
 import { Toaster, toast } from 'sonner';
-import { ApiError, api, type CharacterCard, type ProjectCard } from '../../state/api.ts';
+import type { CharacterSummary } from '../../../core/document/index.ts';
+import { ApiError, api, type ProjectCard } from '../../state/api.ts';
 import { Logo } from '../parts/Logo.tsx';
 import { NameEditor } from '../parts/NameEditor.tsx';
 import { ProjectSection } from './ProjectSection.tsx';
@@ -50,7 +51,7 @@ export function Library() {
     });
   };
 
-  const deleteCharacter = (character: CharacterCard): void => {
+  const deleteCharacter = (character: CharacterSummary): void => {
     void act(async () => {
       await api.editCharacter(character.id, { isDeleted: true });
       offerUndo(`Deleted ${character.name}`, () =>

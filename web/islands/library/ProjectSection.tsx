@@ -1,6 +1,7 @@
 import { Pencil, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import type { CharacterCard as Card, ProjectCard } from '../../state/api.ts';
+import type { CharacterSummary } from '../../../core/document/index.ts';
+import type { ProjectCard } from '../../state/api.ts';
 import { NameEditor } from '../parts/NameEditor.tsx';
 import { CharacterCard } from './CharacterCard.tsx';
 import { DropCard } from './DropCard.tsx';
@@ -9,9 +10,9 @@ export interface ProjectSectionProps {
   project: ProjectCard;
   onRename(name: string): void;
   onDelete(): void;
-  onRenameCharacter(character: Card, name: string): void;
-  onDuplicateCharacter(character: Card): void;
-  onDeleteCharacter(character: Card): void;
+  onRenameCharacter(character: CharacterSummary, name: string): void;
+  onDuplicateCharacter(character: CharacterSummary): void;
+  onDeleteCharacter(character: CharacterSummary): void;
   onBroughtIn(characterId: string): void;
 }
 

@@ -25,6 +25,8 @@ async function openServices(): Promise<Services> {
   const orm = await createOrm(url);
   const pool = new IntakePool();
   (globalThis as { cobwebClose?: () => Promise<void> }).cobwebClose = async () => {
+    // The next request, should there be one (in tests), opens anew what is named then.
+    services = null;
     await pool.close();
     await orm.close();
   };

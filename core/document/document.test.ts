@@ -1,0 +1,97 @@
+import { expect } from 'chai';
+import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
+import { computeBorderShare, listBodySections } from './body-sections.ts';
+import { createGarment } from './create-garment.ts';
+import {
+  type AuthoredDocument,
+  computeWind,
+  createDocument,
+  findChannel,
+  getScene,
+  listBodies,
+  listFreeSections,
+  listGarments,
+  type RecordId,
+} from './records.ts';
+
+function createWardrobe() {
+  const sheet = createSheet(4, 4, (u, v) => [u, v, 0]);
+  const character = createTestCharacter(sheet.positions, sheet.triangles);
+  // A tetrahedron: it encloses a space.
+  const solid = createTestCharacter(
+    Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1),
+    Uint32Array.of(0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 2, 3),
+  );
+  character.sections.push(
+    { ...solid.sections[0]!, name: 'body' },
+    { ...character.sections[0]!, name: 'coat' },
+  );
+  const document = createDocument();
+  let count = 0;
+  const wear = (section: number): RecordId => {
+    const made = createGarment(character, document, section, () => `id-${++count}` as RecordId);
+    for (const record of [made.garment, made.channel, made.fabric, made.bodySet])
+      if (record) document.records.set(record.id, record);
+    document.arrays.set(made.channel.id, made.maxDistances);
+    return made.garment.id;
+  };
+  return { character, document, wear };
+}
+
+describe('the authored document', () => {
+  it('makes garments one above the other, held everywhere, with one body set between them', () => {
+    const { document, wear } = createWardrobe();
+    const [shirt, coat] = [wear(0), wear(2)];
+    const garments = listGarments(document);
+    expect(garments.map(({ id }) => id)).deep.equal([shirt, coat]);
+    expect(garments.map(({ order }) => order)).deep.equal([0, 1]);
+    expect(garments[0]!.bodySetId).equal(garments[1]!.bodySetId);
+    expect(garments[0]!.fabricId).not.equal(garments[1]!.fabricId);
+    const channel = findChannel(document, shirt)!;
+    expect(document.arrays.get(channel.id)!.every((value) => value === 0)).equal(true);
+    expect(channel.pointCount).equal(25);
+  });
+
+  it('counts as body what encloses a space and is not worn', () => {
+    const { character, document, wear } = createWardrobe();
+    expect(computeBorderShare(character.sections[1]!)).equal(0);
+    expect(computeBorderShare(character.sections[0]!)).within(0.2, 0.5);
+    expect(listBodySections(document, character)).deep.equal([1]);
+    wear(0);
+    expect(listFreeSections(document, 3)).deep.equal([1, 2]);
+    expect(listBodySections(document, character)).deep.equal([1]);
+    wear(1);
+    // Nothing solid is left: the largest open piece stands for the body.
+    expect(listBodySections(document, character)).deep.equal([2]);
+    wear(2);
+    expect(listBodySections(document, character)).deep.equal([]);
+  });
+
+  it('lists bodies of one set by joint, and nothing of another', () => {
+    const { document } = createWardrobe();
+    const body = (id: string, set: string, node: number): void => {
+      const shape = { kind: 'sphere', node, a: [0, 0, 0], b: [0, 0, 0], radiusA: 1, radiusB: 1 } as const;
+      document.records.set(id as RecordId, {
+        type: 'body',
+        id: id as RecordId,
+        bodySetId: set as RecordId,
+        name: id,
+        jointName: 'j',
+        shape: { ...shape, a: [0, 0, 0], b: [0, 0, 0] },
+      });
+    };
+    body('z', 'main', 1);
+    body('a', 'main', 7);
+    body('m', 'main', 1);
+    body('x', 'other', 0);
+    expect(listBodies(document, 'main' as RecordId).map(({ id }) => id)).deep.equal(['m', 'z', 'a']);
+  });
+
+  it('always has a scene, and its wind points where it says', () => {
+    expect(getScene({ records: new Map() } as Pick<AuthoredDocument, 'records'>).windSpeed).equal(0);
+    const [x, y, z] = computeWind({ windSpeed: 2, windDirection: 90 });
+    expect([x, y]).deep.equal([2, 0]);
+    expect(z).closeTo(0, 1e-12);
+    expect(computeWind({ windSpeed: 3, windDirection: 180 })[2]).closeTo(-3, 1e-12);
+  });
+});

@@ -1,0 +1,149 @@
+import { expect } from 'chai';
+import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
+import { createDocument, findChannel, getScene, listGarments, SCENE_ID } from '../../core/document/index.ts';
+import type { CharacterInfo } from './api.ts';
+import { Editor } from './editor.ts';
+import { Saver } from './saver.ts';
+
+interface Sent {
+  id: string;
+  baseVersion: number;
+  record: { type: string } | null;
+  array?: string;
+}
+
+/** The server's part, played by the test: answers what it is told to, and remembers what came. */
+class FakeServer {
+  readonly sent: Sent[][] = [];
+  answer: (changes: Sent[]) => { status: number; body: unknown } = (changes) => ({
+    status: 200,
+    body: { versions: Object.fromEntries(changes.map(({ id, baseVersion }) => [id, baseVersion + 1])) },
+  });
+
+  install(): () => void {
+    const original = globalThis.fetch;
+    globalThis.fetch = (async (_path: string, init: RequestInit) => {
+      const { changes } = JSON.parse(init.body as string) as { changes: Sent[] };
+      this.sent.push(changes);
+      const { status, body } = this.answer(changes);
+      if (status === 0) throw new TypeError('no connection');
+      return new Response(JSON.stringify(body), { status });
+    }) as typeof fetch;
+    return () => {
+      globalThis.fetch = original;
+    };
+  }
+}
+
+describe('saving from the page', () => {
+  let server: FakeServer;
+  let restore: () => void;
+  let editor: Editor;
+  let saver: Saver;
+
+  beforeEach(() => {
+    (globalThis as { addEventListener?: unknown }).addEventListener ??= () => {};
+    server = new FakeServer();
+    restore = server.install();
+    const sheet = createSheet(2, 2, (u, v) => [u, v, 0]);
+    editor = new Editor(createTestCharacter(sheet.positions, sheet.triangles), createDocument());
+    const info = { id: 'c', records: [{ record: getScene(editor.document), version: 4, arrayHash: null }] };
+    saver = new Saver(editor, info as unknown as CharacterInfo);
+  });
+
+  afterEach(() => restore());
+
+  const until = async (condition: () => boolean): Promise<void> => {
+    for (let i = 0; i < 100 && !condition(); i++) await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(condition()).equal(true);
+  };
+
+  it('sends what changed once, a little later, with the versions it was made on', async () => {
+    editor.updateScene('wind', { windSpeed: 1 });
+    editor.updateScene('wind', { windSpeed: 2 });
+    expect(saver.state.kind).equal('unsaved');
+    const start = Date.now();
+    await until(() => saver.state.kind === 'saved');
+    expect(Date.now() - start).below(2000);
+    expect(server.sent).length(1);
+    expect(server.sent[0]).length(1);
+    expect(server.sent[0]![0]).deep.include({ id: SCENE_ID, baseVersion: 4 });
+    expect((server.sent[0]![0]!.record as { windSpeed?: number }).windSpeed).equal(2);
+    editor.updateScene('wind', { windSpeed: 3 });
+    await saver.flush();
+    expect(server.sent[1]![0]!.baseVersion).equal(5);
+  });
+
+  it('sends the values of a channel only when they changed, and deletions as null', async () => {
+    editor.addGarment(0);
+    await saver.flush();
+    const channel = findChannel(editor.document, listGarments(editor.document)[0]!.id)!;
+    expect(server.sent[0]!.find(({ id }) => id === channel.id)!.array).a('string');
+    editor.changeRecords('rename', [[channel.id, { ...channel, name: 'second' }]]);
+    await saver.flush();
+    expect(server.sent[1]).length(1);
+    expect(server.sent[1]![0]!.array).equal(undefined);
+    editor.paint('paint', channel.id, {
+      indices: Uint32Array.of(1),
+      before: Float32Array.of(0),
+      after: Float32Array.of(0.5),
+    });
+    await saver.flush();
+    const bytes = Buffer.from(server.sent[2]![0]!.array!, 'base64');
+    expect([...new Float32Array(new Uint8Array(bytes).buffer)].slice(0, 3)).deep.equal([0, 0.5, 0]);
+    editor.removeGarment(listGarments(editor.document)[0]!);
+    await saver.flush();
+    expect(server.sent[3]!.every(({ record }) => record === null)).equal(true);
+  });
+
+  it('keeps what could not be sent and sends it again', async () => {
+    server.answer = () => ({ status: 0, body: null });
+    editor.updateScene('wind', { windSpeed: 7 });
+    await saver.flush();
+    expect(saver.state).deep.include({ kind: 'failed' });
+    server.answer = (changes) => ({ status: 200, body: { versions: { [changes[0]!.id]: 5 } } });
+    await saver.flush();
+    expect(saver.state.kind).equal('saved');
+    expect(server.sent[1]).deep.equal(server.sent[0]);
+  });
+
+  const conflict = (windSpeed: number) => () => ({
+    status: 409,
+    body: {
+      error: {
+        message: 'newer',
+        conflicts: [
+          { id: SCENE_ID, version: 9, record: { ...getScene(editor.document), windSpeed }, array: null },
+        ],
+      },
+    },
+  });
+
+  it('stops at a conflict, and writes over theirs only when told to', async () => {
+    server.answer = conflict(12);
+    editor.updateScene('wind', { windSpeed: 7 });
+    await saver.flush();
+    expect(saver.state.kind).equal('conflict');
+    editor.updateScene('wind', { windSpeed: 8 });
+    await saver.flush();
+    expect(server.sent).length(1);
+    server.answer = () => ({ status: 200, body: { versions: { [SCENE_ID]: 10 } } });
+    saver.resolve('ours');
+    await until(() => saver.state.kind === 'saved');
+    expect(server.sent[1]![0]).deep.include({ baseVersion: 9 });
+    expect(getScene(editor.document).windSpeed).equal(8);
+  });
+
+  it('takes theirs when told to, and saves nothing back', async () => {
+    server.answer = conflict(12);
+    editor.updateScene('wind', { windSpeed: 7 });
+    await saver.flush();
+    saver.resolve('theirs');
+    expect(getScene(editor.document).windSpeed).equal(12);
+    expect(saver.state.kind).equal('saved');
+    await saver.flush();
+    expect(server.sent).length(1);
+    // Undoing past what another window did would bring back what it replaced.
+    expect(editor.undoLabel).equal(null);
+  });
+});
