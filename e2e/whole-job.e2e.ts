@@ -75,6 +75,11 @@ describe('the whole job', function () {
   });
 
   it('holds the neck with the brush; one stroke is one step to take back', async () => {
+    // Close to the skin again, so that the neck is where it was modelled.
+    await page.getByRole('textbox', { name: 'Value' }).fill('1');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Flood 1.0 cm' }).click();
+    await page.waitForTimeout(600);
     await page.getByRole('textbox', { name: 'Value' }).fill('0');
     await page.keyboard.press('Enter');
     await page.getByRole('textbox', { name: 'Radius' }).fill('20');
@@ -95,6 +100,23 @@ describe('the whole job', function () {
     await page.keyboard.press('Control+Shift+z');
     expect((await readValues()).filter((value) => value === 0).length).equal(held);
     await page.getByText('Nothing is held').waitFor({ state: 'detached' });
+  });
+
+  it('blocks in the hem with a large brush', async () => {
+    const top = await findTop();
+    await page.getByRole('textbox', { name: 'Value' }).fill('35');
+    await page.keyboard.press('Enter');
+    await page.getByRole('textbox', { name: 'Radius' }).fill('40');
+    await page.keyboard.press('Enter');
+    const before = (await readValues()).filter((value) => value === 0).length;
+    await page.mouse.move(top.x, top.y + 170);
+    await page.mouse.down();
+    await page.mouse.up();
+    const values = await readValues();
+    expect(values.filter((value) => value === Math.fround(0.35)).length).above(250);
+    expect(values.filter((value) => value === 0).length).equal(before);
+    await page.getByRole('textbox', { name: 'Radius' }).fill('20');
+    await page.keyboard.press('Enter');
   });
 
   it('smooths the edge with the brush, and then the whole', async () => {

@@ -31,7 +31,7 @@ export class Editor {
   /** Rises with every change: what React compares. */
   #revision = 0;
   /** Dabs of a stroke in progress, one undo step at its end. */
-  #stroke: { label: string; key: string } | null = null;
+  #strokeKey: string | null = null;
   #strokeCount = 0;
 
   constructor(character: Character, document: AuthoredDocument) {
@@ -68,7 +68,8 @@ export class Editor {
   change(label: string, diff: DocumentDiff, mergeKey: string | null = null): void {
     if (isEmptyDiff(diff)) return;
     applyDiff(this.document, diff);
-    this.#history.push(label, diff, this.#stroke?.key ?? mergeKey, this.#stroke ? 0 : performance.now());
+    // A stroke may take long: all its changes count as made at once.
+    this.#history.push(label, diff, this.#strokeKey ?? mergeKey, this.#strokeKey ? 0 : performance.now());
     this.#emit(diff, false);
   }
 
@@ -80,12 +81,12 @@ export class Editor {
   }
 
   /** Until `endStroke`, all changes are one undo step. */
-  beginStroke(label: string): void {
-    this.#stroke = { label, key: `stroke ${++this.#strokeCount}` };
+  beginStroke(): void {
+    this.#strokeKey = `stroke ${++this.#strokeCount}`;
   }
 
   endStroke(): void {
-    this.#stroke = null;
+    this.#strokeKey = null;
   }
 
   undo(): string | null {

@@ -95,7 +95,7 @@ describe('editor', () => {
   it('takes a stroke of many changes back as one', () => {
     const editor = createEditor();
     editor.addGarment(0);
-    editor.beginStroke('Paint');
+    editor.beginStroke();
     paint(editor, new Array<number>(49).fill(0.1));
     paint(editor, new Array<number>(49).fill(0.2));
     editor.endStroke();

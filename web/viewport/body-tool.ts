@@ -27,7 +27,7 @@ export class BodyTool implements PointerTool {
       const plane = new Plane().setFromNormalAndCoplanarPoint(facing, handle.place);
       const at = ray.intersectPlane(plane, new Vector3()) ?? handle.place;
       this.#drag = { kind: handle.kind, plane, offset: handle.place.clone().sub(at) };
-      this.#workbench.editor.beginStroke('Move body');
+      this.#workbench.editor.beginStroke();
       return true;
     }
     const body = this.#bodies.findBody(ray);

@@ -45,7 +45,7 @@ export class PaintTool implements PointerTool {
     if (!hit) return false;
     this.#isPainting = true;
     this.#last = null;
-    this.#workbench.editor.beginStroke('Paint max distance');
+    this.#workbench.editor.beginStroke();
     this.#dab(hit, ray);
     return true;
   }
