@@ -28,7 +28,8 @@ export function packBodies(bodies: readonly BodyShape[]): { rows: Float32Array; 
     } else if (body.kind === 'capsule') {
       radiusB = radiusA;
     }
-    const length = Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
+    const [dx, dy, dz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
+    const length = Math.sqrt(dx * dx + dy * dy + dz * dz);
     if (length <= Math.abs(radiusA - radiusB)) {
       if (radiusA >= radiusB) {
         b = a;

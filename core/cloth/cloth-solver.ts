@@ -1,75 +1,139 @@
-import { checkLength } from '../math/index.ts';
+import type { PosedCollision } from '../bodies/index.ts';
+import { assert, checkLength, sine } from '../math/index.ts';
+import { BEND_FILTERS } from './bend-filter.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
-import { applyAir } from './constraints/air.ts';
-import { solveBend, updateRestCurvature } from './constraints/bend.ts';
-import { solveBodies } from './constraints/bodies.ts';
-import { holdWithinReach } from './constraints/reach.ts';
-import { solveStretch } from './constraints/stretch.ts';
+import { type BendFactors, deriveBend, derivePairs } from './derive-factors.ts';
 import { type FabricSettings, STANDARD_GRAVITY } from './fabric.ts';
+import type { FrameNumbers } from './frame-numbers.ts';
+import { bindLining, carryLining, type LiningBinding } from './lining.ts';
+import { setPosedBodies } from './posed-bodies.ts';
+import {
+  type Arena,
+  allocateState,
+  MOST_PULLED,
+  NO_TETHER,
+  type SolverState,
+  type SurfaceTopology,
+} from './solver-state.ts';
+import { computeTethers } from './tethers.ts';
+import { STILL_AIR, type Wind } from './wind.ts';
 
 /** What moves the cloth during one frame, besides itself. */
 export interface FrameForces {
-  /** Velocity of the air, m/s, world space. */
-  wind: readonly [number, number, number];
-  /** World-space bodies at the end of the frame, rows as in `packBodies`. */
-  bodies: Float32Array;
+  wind: Wind;
+  /** World-space bodies at the end of the frame. */
+  bodies: PosedCollision;
+  /** Places of the other surfaces at the end of the frame, [points, 4] each, in the order of the constructor. */
+  surfaces?: readonly Float32Array[];
 }
 
-/** Seconds spent since the last `takeTimes`, by what spent them. */
+/** Milliseconds spent since the last `takeTimes`, by what spent them. */
 export interface SolverTimes {
-  constraints: number;
+  stretch: number;
+  bend: number;
+  /** Tethers, inward limits, max distance, and moving on. */
+  reach: number;
   bodies: number;
+  /** Self-collision, and contact with garments beneath and body meshes. */
+  self: number;
+  layers: number;
+  air: number;
+}
+
+export const NO_TIMES: Readonly<SolverTimes> = {
+  stretch: 0,
+  bend: 0,
+  reach: 0,
+  bodies: 0,
+  self: 0,
+  layers: 0,
+  air: 0,
+};
+
+/** Points pulled by hand. */
+export interface Pull {
+  /** Points and where each is drawn to, world space; how strongly, 0 to 1 a substep. */
+  points: readonly { point: number; place: readonly [number, number, number]; strength: number }[];
+}
+
+export interface SolverOptions {
+  /** Milliseconds that only ever rise, to measure what the parts of a step cost. Without it nothing is measured. */
+  clock?: () => number;
+  /** Surfaces that the garment keeps off: garments beneath it, then reduced body meshes. */
+  surfaces?: readonly SurfaceTopology[];
 }
 
 /**
- * The readable solver: extended position-based dynamics with small substeps, in natural order, one pass over
- * the constraints per substep. Exact in meaning, tested against closed forms; a faster one must match it.
+ * Cloth by extended position-based dynamics with small substeps. This class keeps the state and turns settings into
+ * factors; how a frame is computed is the business of its subclasses, which must agree.
  *
- * Every substep: predict with gravity, air and damping; bend; stretch; bodies with friction; reach (last, so that
- * it always holds); velocities from the change of place. Targets and bodies move evenly from the previous frame
- * to this one. Same input, same bytes out.
+ * Every frame: air; thread damping; folds; candidates for contact; predicted places. Every substep: bending; stretch;
+ * self-collision; other surfaces; the pulling hand; tethers; bodies with friction; inward limit; max distance (last,
+ * so that it always holds); velocities from the change of place. Targets and bodies move evenly from the previous
+ * frame to this one. Same input, same bytes out.
  *
  * References: M. Macklin, M. Müller, N. Chentanez, *XPBD: position-based simulation of compliant constrained
  * dynamics*, MIG 2016. M. Macklin et al., *Small steps in physics simulation*, SCA 2019.
  */
-export class ClothSolver {
+export abstract class ClothSolver {
   readonly garment: CompiledGarment;
-  /** [n, 4]: xyz in metres, world space; w = inverse mass (1/kg), 0 for held points. */
-  readonly positions: Float32Array;
-  /** [n, 4] m/s. */
-  readonly velocities: Float32Array;
-  /** Max distance of each point, m. Change through `setMaxDistances`. [n] */
-  readonly maxDistances: Float32Array;
-  /** Frames whose result was not finite and was replaced by the skinned shape. */
+  readonly state: SolverState;
+  /** Frames whose result was not finite and was replaced by the last good one. */
   recoveredFrames = 0;
 
-  readonly #previous: Float32Array;
-  readonly #predicted: Float32Array;
-  readonly #restCurvature: Float32Array;
-  readonly #targets: Float32Array;
-  readonly #nextTargets: Float32Array;
-  #bodies = new Float32Array(0);
   #fabric: FabricSettings;
-  readonly #times: SolverTimes = { constraints: 0, bodies: 0 };
-  readonly #clock: () => number;
+  readonly #authored: { maxDistances: Float32Array; isLining: Uint8Array };
+  #hasInward = false;
+  #lining: LiningBinding;
+  /** Area that each point carries, its share of the lining included, m². */
+  #areas: Float32Array;
+  #isStale = true;
+  #frameSeconds = 0;
+  #heldCount = 0;
+  #frameIndex = 0;
+  #pulled: Pull['points'] = [];
+  #bodies: PosedCollision | null = null;
+  #bend: BendFactors = { filter: BEND_FILTERS[0]!, held: 1 };
+  #tetherKey = '';
+  #tetherRest: Float32Array = new Float32Array(0);
 
-  /**
-   * @param clock - Milliseconds that only ever rise, to measure what the parts of a step cost. Without one
-   * nothing is measured.
-   */
-  constructor(garment: CompiledGarment, fabric: FabricSettings, clock: () => number = () => 0) {
+  protected constructor(
+    garment: CompiledGarment,
+    fabric: FabricSettings,
+    surfaces: readonly SurfaceTopology[],
+    arena: Arena,
+  ) {
     this.garment = garment;
-    this.positions = garment.restPositions.slice();
-    this.velocities = new Float32Array(4 * garment.pointCount);
-    this.maxDistances = new Float32Array(garment.pointCount);
-    this.#previous = garment.restPositions.slice();
-    this.#predicted = garment.restPositions.slice();
-    this.#restCurvature = new Float32Array(3 * garment.bendRest.length);
-    this.#targets = garment.restPositions.slice();
-    this.#nextTargets = garment.restPositions.slice();
+    const { pointCount } = garment;
+    this.state = allocateState(garment, surfaces, arena);
     this.#fabric = { ...fabric };
-    this.#clock = clock;
+    this.#authored = { maxDistances: new Float32Array(pointCount), isLining: new Uint8Array(pointCount) };
+    this.#lining = bindLining(garment, this.#authored.isLining);
+    this.#areas = garment.pointAreas.slice();
+    for (const rows of [
+      this.state.positions,
+      this.state.targets,
+      this.state.nextTargets,
+      this.state.goodPositions,
+    ]) {
+      rows.set(garment.restPositions);
+    }
     this.#updateMasses();
+  }
+
+  /** [rows, 4]: xyz in metres, world space; the garment's points come first. */
+  get positions(): Float32Array {
+    return this.state.positions;
+  }
+
+  /** [rows, 4] m/s. */
+  get velocities(): Float32Array {
+    return this.state.velocities;
+  }
+
+  /** Share of the fabric's bend stiffness that mesh and substeps can hold, 0 to 1; known after the first step. */
+  get heldBend(): number {
+    return this.#bend.held;
   }
 
   get fabric(): Readonly<FabricSettings> {
@@ -82,158 +146,293 @@ export class ClothSolver {
     this.#updateMasses();
   }
 
-  /** @param values - Metres, [n]. Negative and non-finite values count as 0 (held). Works while running. */
+  /**
+   * @param values - Metres, [n], counted as channels are. Negative and non-finite values count as 0 (held).
+   * Works while running.
+   */
   setMaxDistances(values: Float32Array): void {
-    checkLength('max distances', values, this.garment.pointCount);
-    for (let i = 0; i < values.length; i++) this.maxDistances[i] = values[i]! > 0 ? values[i]! : 0;
+    const { pointCount, weldedOfPoint } = this.garment;
+    checkLength('max distances', values, pointCount);
+    for (let i = 0; i < pointCount; i++) {
+      const value = values[weldedOfPoint[i]!]!;
+      this.#authored.maxDistances[i] = value > 0 ? Math.min(value, NO_TETHER) : 0;
+    }
     this.#updateMasses();
   }
 
-  /** Puts every point on its skinned place, at rest. @param targets - [n, 4]. */
-  reset(targets: Float32Array, bodies: Float32Array): void {
-    this.#targets.set(targets);
-    this.#nextTargets.set(targets);
-    this.#bodies = bodies.slice();
-    this.velocities.fill(0);
-    for (let i = 0; i < this.garment.pointCount; i++) {
-      for (let k = 0; k < 3; k++) this.positions[4 * i + k] = targets[4 * i + k]!;
+  /**
+   * How deep points may sink below their skinned place, and the radius of the sphere that stands for the body behind.
+   * @param depths - Metres, [n], counted as channels are; negative or not finite: no limit. Null: none anywhere.
+   * @param roundness - Metres, [n].
+   */
+  setInwardLimits(depths: Float32Array | null, roundness: Float32Array | null): void {
+    const { pointCount, weldedOfPoint } = this.garment;
+    if (depths) checkLength('inward depths', depths, pointCount);
+    if (roundness) checkLength('limit roundness', roundness, pointCount);
+    const { inward, inwardDepths } = this.state;
+    this.#hasInward = false;
+    for (let i = 0; i < pointCount; i++) {
+      const from = weldedOfPoint[i]!;
+      const depth = depths?.[from] ?? -1;
+      const radius = roundness?.[from] ?? 1;
+      const isLimited = depth >= 0 && radius > 0 && Number.isFinite(depth) && Number.isFinite(radius);
+      inwardDepths[i] = isLimited ? depth : -1;
+      inward[4 * i + 3] = isLimited ? radius : -1;
+      this.#hasInward ||= isLimited;
     }
+  }
+
+  /** @param isLining - Non-zero for points that ride on the outer shell, [n], counted as channels are. */
+  setLining(isLining: ArrayLike<number> | null): void {
+    const { pointCount, weldedOfPoint, pointAreas } = this.garment;
+    if (isLining) checkLength('lining', isLining, pointCount);
+    const flags = this.#authored.isLining;
+    for (let i = 0; i < pointCount; i++) flags[i] = isLining && isLining[weldedOfPoint[i]!]! > 0 ? 1 : 0;
+    this.#lining = bindLining(this.garment, flags);
+    if (this.#lining.points.length === 0) flags.fill(0);
+    this.#areas = pointAreas.slice();
+    this.#lining.points.forEach((point, k) => {
+      for (let c = 0; c < 3; c++) {
+        const corner = this.#lining.corners[3 * k + c]!;
+        const share = this.#lining.weights[3 * k + c]! * pointAreas[point]!;
+        this.#areas[corner] = Math.max(0, this.#areas[corner]! + share);
+      }
+      this.#areas[point] = 0;
+    });
+    this.#updateMasses();
+  }
+
+  /** Draws points by hand until told otherwise; null lets go. */
+  setPull(pull: Pull | null): void {
+    this.#pulled = (pull?.points ?? []).slice(0, MOST_PULLED);
+  }
+
+  /** Puts every point on its skinned place, at rest, with the folds as modelled. @param targets - [n, 4]. */
+  reset(targets: Float32Array, forces: Pick<FrameForces, 'bodies' | 'surfaces'>): void {
+    const { state } = this;
+    setRows(state.targets, targets);
+    setRows(state.nextTargets, targets);
+    setRows(state.positions, targets);
+    state.velocities.fill(0);
+    state.goodVelocities.fill(0);
+    setRows(state.goodPositions, targets);
+    state.hingeCurvatures.set(this.garment.bend.hinges.rest);
+    this.#setBodies(forces, true);
   }
 
   /**
    * Follows a jump of the character (a seek, a loop that does not close, another clip): every point keeps its
-   * offset from its skinned place and its velocity, so that the cloth does not snap.
+   * offset from its skinned place and its velocity, turned with the character, so that the cloth does not snap.
+   *
+   * @param turn - 3×3 by columns: how the character's root turned. Default: not at all.
    */
-  jump(targets: Float32Array, bodies: Float32Array): void {
-    for (let i = 0; i < targets.length; i += 4) {
-      for (let k = 0; k < 3; k++) {
-        this.positions[i + k] = this.positions[i + k]! + targets[i + k]! - this.#targets[i + k]!;
+  jump(
+    targets: Float32Array,
+    forces: Pick<FrameForces, 'bodies' | 'surfaces'>,
+    turn: readonly number[] = NO_TURN,
+  ): void {
+    const { state } = this;
+    for (let i = 0; i < 4 * this.garment.pointCount; i += 4) {
+      for (const rows of [state.positions, state.goodPositions]) {
+        const dx = rows[i]! - state.targets[i]!;
+        const dy = rows[i + 1]! - state.targets[i + 1]!;
+        const dz = rows[i + 2]! - state.targets[i + 2]!;
+        for (let k = 0; k < 3; k++) {
+          rows[i + k] = targets[i + k]! + turn[k]! * dx + turn[3 + k]! * dy + turn[6 + k]! * dz;
+        }
       }
+      rotateRow(state.velocities, i, turn);
     }
-    this.#targets.set(targets);
-    this.#nextTargets.set(targets);
-    this.#bodies = bodies.slice();
+    setRows(state.targets, targets);
+    setRows(state.nextTargets, targets);
+    this.#setBodies(forces, true);
+  }
+
+  /** Carries all cloth by a rigid motion x → turn · x + way, without a trace in its own motion. */
+  carry(turn: readonly number[], way: readonly [number, number, number]): void {
+    const { positions, velocities } = this.state;
+    for (let i = 0; i < 4 * this.garment.pointCount; i += 4) {
+      rotateRow(positions, i, turn);
+      rotateRow(velocities, i, turn);
+      for (let k = 0; k < 3; k++) positions[i + k] = positions[i + k]! + way[k]!;
+    }
   }
 
   /**
    * Advances by one frame.
    *
    * @param seconds - Length of the frame, s.
-   * @param targets - Skinned places at its end, [n, 4].
+   * @param targets - Skinned places at its end, [n, 4]. Places that are not finite keep the previous frame's.
    */
   step(seconds: number, targets: Float32Array, forces: FrameForces): void {
-    checkLength('targets', targets, 4 * this.garment.pointCount);
-    if (this.#bodies.length !== forces.bodies.length) this.#bodies = forces.bodies.slice();
-    this.#nextTargets.set(targets);
-    const { substeps } = this.#fabric;
-    const h = seconds / substeps;
-    let start = this.#clock();
-    applyAir(this.garment, this.positions, this.velocities, forces.wind, this.#fabric.airDrag, seconds);
-    updateRestCurvature(this.garment, this.positions, this.#restCurvature);
-    for (let substep = 1; substep <= substeps; substep++) {
-      this.#predict(h, substep / substeps);
-      solveBend(this.garment, this.#restCurvature, this.positions, this.#fabric.bendStiffness, h);
-      solveStretch(this.garment, this.positions, this.#fabric.stretchStiffness, h);
-      const solved = this.#clock();
-      solveBodies(this.positions, this.#previous, {
-        from: this.#bodies,
-        to: forces.bodies,
-        start: (substep - 1) / substeps,
-        end: substep / substeps,
-        thickness: this.#fabric.thickness,
-        friction: this.#fabric.friction,
-      });
-      const cleared = this.#clock();
-      holdWithinReach(
-        this.positions,
-        this.maxDistances,
-        this.#targets,
-        this.#nextTargets,
-        substep / substeps,
-      );
-      this.#updateVelocities(h);
-      const end = this.#clock();
-      this.#times.constraints += solved - start + (end - cleared);
-      this.#times.bodies += cleared - solved;
-      start = end;
-    }
-    this.#targets.set(targets);
-    this.#bodies.set(forces.bodies);
+    const { state } = this;
+    assert(targets.length >= 4 * this.garment.pointCount, 'there is a target for every point');
+    if (this.#isStale || seconds !== this.#frameSeconds) this.#derive(seconds);
+    const frame = this.#createFrame(seconds, forces);
+    this.#takeTargets(targets);
+    this.#setBodies(forces, false);
+    this.advance(frame);
+    carryLining(this.#lining, state.positions, state.velocities);
     this.#recoverIfBroken();
+    state.targets.set(state.nextTargets);
   }
 
   /** Milliseconds since the last call, then starts anew. */
-  takeTimes(): SolverTimes {
-    const taken = { ...this.#times };
-    this.#times.constraints = this.#times.bodies = 0;
-    return taken;
+  abstract takeTimes(): SolverTimes;
+
+  /** Computes one frame on `state`. */
+  protected abstract advance(frame: FrameNumbers): void;
+
+  #createFrame(seconds: number, { wind, bodies }: FrameForces): FrameNumbers {
+    const fabric = this.#fabric;
+    const h = seconds / fabric.substeps;
+    const air = areFinite(wind.mean) && areFinite(wind.waves) ? wind : STILL_AIR;
+    const { pulledRows, pulledPlaces } = this.state;
+    this.#pulled.forEach(({ point, place, strength }, k) => {
+      pulledRows[k] = point;
+      pulledPlaces.set([...place, strength], 4 * k);
+    });
+    return {
+      index: this.#frameIndex++,
+      seconds,
+      h,
+      substeps: fabric.substeps,
+      iterations: fabric.iterations,
+      gravity: -STANDARD_GRAVITY * fabric.gravityScale,
+      keep: 1 / (1 + fabric.damping * h),
+      bendFilter: fabric.bendStiffness > 0 ? this.#bend.filter : null,
+      hasThreadDamping: fabric.edgeDamping > 0,
+      foldMemory: fabric.foldMemory,
+      foldYield: fabric.foldYield >= Math.PI ? 1 : sine(fabric.foldYield / 2),
+      hasInward: this.#hasInward,
+      thickness: fabric.thickness,
+      friction: fabric.friction,
+      selfDistance: fabric.selfDistance,
+      layerMargin: fabric.layerMargin,
+      airDrag: fabric.airDrag,
+      airLift: fabric.airLift,
+      wind: air.mean,
+      waves: air.waves,
+      coneCount: bodies.cones.length / 8,
+      hullCount: bodies.sizes.length,
+      heldCount: this.#heldCount,
+      pulledCount: this.#pulled.length,
+    };
   }
 
-  #predict(h: number, share: number): void {
-    const x = this.positions;
-    const v = this.velocities;
-    const gravity = -STANDARD_GRAVITY * this.#fabric.gravityScale * h;
-    const keep = Math.exp(-this.#fabric.damping * h);
-    this.#previous.set(x);
-    const from = this.#targets;
-    const to = this.#nextTargets;
-    for (let i = 0; i < x.length; i += 4) {
-      if (x[i + 3] === 0) {
-        x[i] = from[i]! + share * (to[i]! - from[i]!);
-        x[i + 1] = from[i + 1]! + share * (to[i + 1]! - from[i + 1]!);
-        x[i + 2] = from[i + 2]! + share * (to[i + 2]! - from[i + 2]!);
-        continue;
-      }
-      v[i] = v[i]! * keep;
-      v[i + 1] = (v[i + 1]! + gravity) * keep;
-      v[i + 2] = v[i + 2]! * keep;
-      x[i] = x[i]! + h * v[i]!;
-      x[i + 1] = x[i + 1]! + h * v[i + 1]!;
-      x[i + 2] = x[i + 2]! + h * v[i + 2]!;
-    }
-    this.#predicted.set(x);
+  #takeTargets(targets: Float32Array): void {
+    const { targets: from, nextTargets: to } = this.state;
+    const length = 4 * this.garment.pointCount;
+    setRows(to, targets.length === length ? targets : targets.subarray(0, length));
+    if (this.areFinite(to)) return;
+    for (let i = 0; i < length; i++) if (!Number.isFinite(to[i]!)) to[i] = from[i]!;
+    this.recoveredFrames++;
   }
 
-  /**
-   * Adds what the constraints moved since the prediction. The same as (x - previous) / h in exact numbers, but
-   * the rounding of places (float32, a few metres from the origin) does not leak into the velocity.
-   */
-  #updateVelocities(h: number): void {
-    const x = this.positions;
-    const v = this.velocities;
-    const predicted = this.#predicted;
-    const previous = this.#previous;
-    const rate = 1 / h;
-    for (let i = 0; i < x.length; i += 4) {
-      if (x[i + 3] === 0) {
-        v[i] = (x[i]! - previous[i]!) * rate;
-        v[i + 1] = (x[i + 1]! - previous[i + 1]!) * rate;
-        v[i + 2] = (x[i + 2]! - previous[i + 2]!) * rate;
-      } else {
-        v[i] = v[i]! + (x[i]! - predicted[i]!) * rate;
-        v[i + 1] = v[i + 1]! + (x[i + 1]! - predicted[i + 1]!) * rate;
-        v[i + 2] = v[i + 2]! + (x[i + 2]! - predicted[i + 2]!) * rate;
-      }
-    }
+  #setBodies(forces: Pick<FrameForces, 'bodies' | 'surfaces'>, isJump: boolean): void {
+    setPosedBodies(this.state, isJump ? null : this.#bodies, forces.bodies);
+    this.#bodies = { ...forces.bodies, frames: forces.bodies.frames.slice() };
+    this.state.surfaces.forEach((surface, s) => {
+      const places = forces.surfaces?.[s];
+      assert(places, 'every surface has places');
+      if (isJump) setRows(surface.from, places.subarray(0, 4 * surface.pointCount));
+      else surface.from.set(surface.to);
+      setRows(surface.to, places.subarray(0, 4 * surface.pointCount));
+    });
+    if (!isJump) return;
+    this.#frameIndex = 0;
+    for (const surface of this.state.surfaces) surface.nearPoints.fill(0);
+    this.startSurfaces();
   }
+
+  /** Whether all of one of the state's arrays of rows is finite. */
+  protected areFinite(rows: Float32Array): boolean {
+    return areFinite(rows);
+  }
+
+  /** Normals of the surfaces as they stand, for the first frame after a jump. */
+  protected abstract startSurfaces(): void;
 
   /** Points without area have no mass to simulate: they follow the skin. */
   #updateMasses(): void {
-    const { pointAreas, pointCount } = this.garment;
+    const { pointCount, triangles } = this.garment;
+    const { inverseMasses, heldRows, reach, triangleCatch, tetherAnchors, tetherLengths } = this.state;
+    const { maxDistances, isLining } = this.#authored;
+    const isHeld = new Uint8Array(pointCount);
+    this.#heldCount = 0;
     for (let i = 0; i < pointCount; i++) {
-      const mass = this.#fabric.density * pointAreas[i]!;
-      this.positions[4 * i + 3] = this.maxDistances[i]! > 0 && mass > 0 ? 1 / mass : 0;
+      const mass = this.#fabric.density * this.#areas[i]!;
+      const isFree = maxDistances[i]! > 0 && mass > 0 && !isLining[i];
+      inverseMasses[i] = isFree ? 1 / mass : 0;
+      reach[i] = isFree ? maxDistances[i]! : 0;
+      isHeld[i] = isFree || isLining[i] ? 0 : 1;
+      if (!isFree) heldRows[this.#heldCount++] = i;
     }
+    for (let t = 0; t < triangleCatch.length; t++) {
+      triangleCatch[t] = [0, 1, 2].some((k) => isLining[triangles[3 * t + k]!]) ? 0 : 1;
+    }
+    const key = isHeld.join('');
+    if (key !== this.#tetherKey) {
+      this.#tetherKey = key;
+      const tethers = computeTethers(this.garment, isHeld);
+      tetherAnchors.set(tethers.anchors);
+      this.#tetherRest = tethers.lengths;
+    }
+    for (let i = 0; i < pointCount; i++) {
+      const rest = this.#tetherRest[i]!;
+      tetherLengths[i] = rest >= NO_TETHER ? NO_TETHER : rest * this.#fabric.stretchCap;
+    }
+    this.#isStale = true;
+  }
+
+  #derive(seconds: number): void {
+    const h = seconds / this.#fabric.substeps;
+    derivePairs(this.garment, this.state, this.#fabric, this.#authored.isLining, h, seconds);
+    this.#bend = deriveBend(this.garment, this.state, this.#fabric, this.#authored.isLining, h);
+    this.#isStale = false;
+    this.#frameSeconds = seconds;
   }
 
   #recoverIfBroken(): void {
-    for (let i = 0; i < this.positions.length; i++) {
-      if (Number.isFinite(this.positions[i]!) && Number.isFinite(this.velocities[i]!)) continue;
-      this.recoveredFrames++;
-      this.velocities.fill(0);
-      this.positions.set(this.#targets);
-      this.#updateMasses();
+    const { positions, velocities, goodPositions, goodVelocities, nextTargets } = this.state;
+    if (this.areFinite(positions) && this.areFinite(velocities)) {
+      goodPositions.set(positions);
+      goodVelocities.set(velocities);
       return;
     }
+    this.recoveredFrames++;
+    positions.set(goodPositions);
+    velocities.fill(0);
+    // The last good places, brought within today's reach.
+    const { reach } = this.state;
+    for (let i = 0; i < this.garment.pointCount; i++) {
+      const o = 4 * i;
+      const d = [0, 1, 2].map((k) => positions[o + k]! - nextTargets[o + k]!) as [number, number, number];
+      const distance = Math.sqrt(d[0] * d[0] + d[1] * d[1] + d[2] * d[2]);
+      const scale = distance > reach[i]! ? reach[i]! / distance : 1;
+      for (let k = 0; k < 3; k++) positions[o + k] = nextTargets[o + k]! + scale * d[k]!;
+    }
+    goodPositions.set(positions);
+    goodVelocities.fill(0);
   }
+}
+
+const NO_TURN = [1, 0, 0, 0, 1, 0, 0, 0, 1] as const;
+
+function setRows(to: Float32Array, from: Float32Array): void {
+  to.set(from.length > to.length ? from.subarray(0, to.length) : from);
+}
+
+function rotateRow(rows: Float32Array, i: number, m: readonly number[]): void {
+  const x = rows[i]!;
+  const y = rows[i + 1]!;
+  const z = rows[i + 2]!;
+  for (let k = 0; k < 3; k++) rows[i + k] = m[k]! * x + m[3 + k]! * y + m[6 + k]! * z;
+}
+
+/** One sum instead of a test for each: anything not finite turns it into NaN. */
+function areFinite(values: ArrayLike<number>): boolean {
+  let sum = 0;
+  for (let i = 0; i < values.length; i++) sum += 0 * values[i]!;
+  return sum === 0;
 }

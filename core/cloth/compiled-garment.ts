@@ -1,11 +1,22 @@
 import {
   buildEdgeTable,
   computeTriangleAreas,
-  NO_TRIANGLE,
+  type EdgeTable,
   weldPoints,
   weldTriangles,
 } from '../mesh/index.ts';
-import { bindSection, type Character } from '../rig/index.ts';
+import {
+  bindSection,
+  type Character,
+  gatherSkinnedRows,
+  type Section,
+  type SkinnedRows,
+} from '../rig/index.ts';
+import { type BendStencil, buildBendStencil } from './compile/bend-stencil.ts';
+import { distance } from './compile/hinges.ts';
+import { PACK, packPairs } from './compile/pack-pairs.ts';
+import { orderAlongCurve } from './compile/point-order.ts';
+import { computeWarpShares } from './compile/warp-shares.ts';
 
 /**
  * A garment as flat arrays, ready for any solver; what a shipment's data compiles to again, byte for byte.
@@ -14,6 +25,10 @@ import { bindSection, type Character } from '../rig/index.ts';
 export interface CompiledGarment {
   sectionIndex: number;
   pointCount: number;
+  /** Rows that a solver keeps: the points, then spare rows that padding may read and write. A multiple of 16. */
+  rowCount: number;
+  /** Points are counted along a curve through space; channels count them as `weldPoints` does. [n] */
+  weldedOfPoint: Uint32Array;
   /** vertex → point, [vertices]; point → its first vertex, [points]. */
   pointOfVertex: Uint32Array;
   vertexOfPoint: Uint32Array;
@@ -23,31 +38,37 @@ export interface CompiledGarment {
   pointAreas: Float32Array;
   /** [t, 3] */
   triangles: Uint32Array;
-  /** Pairs held at a distance (mesh edges), [s, 2]; rest lengths, [s]. */
+  /**
+   * Pairs held at a distance (mesh edges), in packs of four that share no point; [s, 2]. Empty places of a pack
+   * join two spare rows, with a shape of 0.
+   */
   stretchPairs: Uint32Array;
+  /** [s] */
   stretchRest: Float32Array;
   /** Stiffness of a pair is the fabric's N/m times this: area around the edge over its length squared. [s] */
   stretchShape: Float32Array;
-  /** Hinges, [b, 4]: the edge's two points, then the two across it. */
-  bendQuads: Uint32Array;
-  /** Weights of the four points in a hinge's curvature vector, see `computeHingeWeights`. [b, 4] */
-  bendWeights: Float32Array;
-  /** Curvature at rest, signed, m. [b] */
-  bendRest: Float32Array;
-  /** Stiffness of a hinge is the fabric's N·m times this: three over the area of its triangles, 1/m². [b] */
-  bendShape: Float32Array;
+  /** Squared cosine of the angle between the pair and the warp. [s] */
+  stretchWarp: Float32Array;
+  /** Mean length of the edges, m. */
+  spacing: number;
+  bend: BendStencil;
   /** Points in the section's own space with their skin weights, for the moving targets. */
-  skinned: {
-    skin: number;
-    positions: Float32Array;
-    jointIndices: Uint16Array;
-    jointWeights: Float32Array;
-    influences: number;
-  };
+  skinned: SkinnedRows & { skin: number };
 }
 
-/** Triangles of less area (m²) than this have no direction to bend about. */
-const LEAST_AREA = 1e-12;
+export interface CompileOptions {
+  /** Turn of the warp against V of the UVs, rad. Default 0. */
+  warpTurn?: number;
+  /**
+   * `curve` (default): points along a space-filling curve, pairs in packs. `natural`: both as the file has them;
+   * for comparison only.
+   */
+  order?: 'curve' | 'natural';
+}
+
+const ROW_BLOCK = 16;
+/** Spare rows: an empty place of a pack uses two that no other place of it uses. */
+const SPARE_ROWS = 2 * PACK;
 
 /**
  * Makes the simulation data of a section: its own points are the sim mesh.
@@ -55,155 +76,122 @@ const LEAST_AREA = 1e-12;
  * The stiffness of an edge spreads a membrane's stiffness over its edges by area (van Gelder 1998); that of a
  * hinge is the isometric bending energy (Bergou et al. 2006). Both make a cloth behave alike at other densities.
  *
- * References: A. van Gelder, *Approximate simulation of elastic membranes by triangulated spring meshes*,
- * J. Graphics Tools 3(2), 1998. M. Bergou, M. Wardetzky, D. Harmon, D. Zorin, E. Grinspun, *A quadratic bending
- * model for inextensible surfaces*, SGP 2006.
+ * Reference: A. van Gelder, *Approximate simulation of elastic membranes by triangulated spring meshes*,
+ * J. Graphics Tools 3(2), 1998.
  */
-export function compileGarment(character: Character, sectionIndex: number): CompiledGarment {
+export function compileGarment(
+  character: Character,
+  sectionIndex: number,
+  { warpTurn = 0, order = 'curve' }: CompileOptions = {},
+): CompiledGarment {
   const section = character.sections[sectionIndex]!;
-  const { pointCount, pointOfVertex, vertexOfPoint } = weldPoints(section.positions);
-  const triangles = weldTriangles(section.triangles, pointOfVertex);
   const bind = bindSection(character, sectionIndex);
+  const points = orderPoints(section, bind, order);
+  const { pointCount, pointOfVertex, vertexOfPoint } = points;
+  const triangles = weldTriangles(section.triangles, pointOfVertex);
   const restPositions = new Float32Array(4 * pointCount);
-  const { influences } = section;
-  const skinned = {
-    skin: section.skin,
-    positions: new Float32Array(3 * pointCount),
-    jointIndices: new Uint16Array(influences * pointCount),
-    jointWeights: new Float32Array(influences * pointCount),
-    influences,
-  };
   for (let p = 0; p < pointCount; p++) {
-    const v = vertexOfPoint[p]!;
-    for (let k = 0; k < 3; k++) {
-      restPositions[4 * p + k] = bind[3 * v + k]!;
-      skinned.positions[3 * p + k] = section.positions[3 * v + k]!;
-    }
-    for (let k = 0; k < influences; k++) {
-      skinned.jointIndices[influences * p + k] = section.jointIndices[influences * v + k]!;
-      skinned.jointWeights[influences * p + k] = section.jointWeights[influences * v + k]!;
-    }
+    for (let k = 0; k < 3; k++) restPositions[4 * p + k] = bind[3 * vertexOfPoint[p]! + k]!;
   }
   const areas = computeTriangleAreas(restPositions, triangles, 4);
   const pointAreas = new Float32Array(pointCount);
   for (let i = 0; i < triangles.length; i++) {
     pointAreas[triangles[i]!] = pointAreas[triangles[i]!]! + areas[Math.floor(i / 3)]! / 3;
   }
+  const table = buildEdgeTable(triangles, pointCount);
+  const warp = computeWarpShares(
+    restPositions,
+    triangles,
+    listCornerUvs(section, pointOfVertex),
+    table,
+    warpTurn,
+  );
   return {
     sectionIndex,
-    pointCount,
-    pointOfVertex,
-    vertexOfPoint,
+    rowCount: ROW_BLOCK * Math.ceil((pointCount + SPARE_ROWS) / ROW_BLOCK),
+    ...points,
     restPositions,
     pointAreas,
     triangles,
-    ...compileConstraints(restPositions, triangles, areas, pointCount),
-    skinned,
+    ...compilePairs(restPositions, areas, table, warp, pointCount, order),
+    bend: buildBendStencil(restPositions, areas, table, pointCount),
+    skinned: { skin: section.skin, ...gatherSkinnedRows(section, vertexOfPoint) },
   };
 }
 
-function compileConstraints(
+type PointTables = Pick<CompiledGarment, 'pointCount' | 'weldedOfPoint' | 'pointOfVertex' | 'vertexOfPoint'>;
+
+function orderPoints(section: Section, bind: Float32Array, order: 'curve' | 'natural'): PointTables {
+  const welded = weldPoints(section.positions);
+  const { pointCount } = welded;
+  const places = new Float32Array(3 * pointCount);
+  welded.vertexOfPoint.forEach((vertex, p) => {
+    places.set(bind.subarray(3 * vertex, 3 * vertex + 3), 3 * p);
+  });
+  const weldedOfPoint =
+    order === 'curve' ? orderAlongCurve(places) : Uint32Array.from({ length: pointCount }, (_, i) => i);
+  const pointOfWelded = new Uint32Array(pointCount);
+  weldedOfPoint.forEach((from, to) => {
+    pointOfWelded[from] = to;
+  });
+  return {
+    pointCount,
+    weldedOfPoint,
+    pointOfVertex: welded.pointOfVertex.map((point) => pointOfWelded[point]!),
+    vertexOfPoint: weldedOfPoint.map((point) => welded.vertexOfPoint[point]!),
+  };
+}
+
+/** UVs of the corners of the triangles that `weldTriangles` keeps, [t, 3, 2]; null without UVs. */
+function listCornerUvs({ triangles, uvs }: Section, pointOfVertex: Uint32Array): Float32Array | null {
+  if (!uvs) return null;
+  const corners: number[] = [];
+  for (let i = 0; i < triangles.length; i += 3) {
+    const [a, b, c] = [triangles[i]!, triangles[i + 1]!, triangles[i + 2]!];
+    const [p, q, r] = [pointOfVertex[a]!, pointOfVertex[b]!, pointOfVertex[c]!];
+    if (p === q || q === r || r === p) continue;
+    for (const vertex of [a, b, c]) corners.push(uvs[2 * vertex]!, uvs[2 * vertex + 1]!);
+  }
+  return Float32Array.from(corners);
+}
+
+function compilePairs(
   rest: Float32Array,
-  triangles: Uint32Array,
   areas: Float32Array,
+  table: EdgeTable,
+  warp: Float32Array,
   pointCount: number,
-): Pick<
-  CompiledGarment,
-  'stretchPairs' | 'stretchRest' | 'stretchShape' | 'bendQuads' | 'bendWeights' | 'bendRest' | 'bendShape'
-> {
-  const table = buildEdgeTable(triangles, pointCount);
-  const stretchRest = new Float32Array(table.edgeCount);
-  const stretchShape = new Float32Array(table.edgeCount);
-  const quads: number[] = [];
-  const bendWeights: number[] = [];
-  const bendRest: number[] = [];
-  const bendShape: number[] = [];
-  for (let e = 0; e < table.edgeCount; e++) {
+  order: 'curve' | 'natural',
+): Pick<CompiledGarment, 'stretchPairs' | 'stretchRest' | 'stretchShape' | 'stretchWarp' | 'spacing'> {
+  const places =
+    order === 'curve'
+      ? packPairs(table.edges, pointCount)
+      : Int32Array.from({ length: PACK * Math.ceil(table.edgeCount / PACK) }, (_, e) =>
+          e < table.edgeCount ? e : -1,
+        );
+  const stretchPairs = new Uint32Array(2 * places.length);
+  const stretchRest = new Float32Array(places.length);
+  const stretchShape = new Float32Array(places.length);
+  const stretchWarp = new Float32Array(places.length);
+  let total = 0;
+  places.forEach((e, s) => {
+    if (e < 0) {
+      stretchPairs[2 * s] = pointCount + 2 * (s % PACK);
+      stretchPairs[2 * s + 1] = pointCount + 2 * (s % PACK) + 1;
+      return;
+    }
     const a = table.edges[2 * e]!;
     const b = table.edges[2 * e + 1]!;
-    const t0 = table.triangles[2 * e]!;
     const t1 = table.triangles[2 * e + 1]!;
-    const area = areas[t0]! + (t1 === NO_TRIANGLE ? 0 : areas[t1]!);
-    const length = Math.hypot(
-      rest[4 * b]! - rest[4 * a]!,
-      rest[4 * b + 1]! - rest[4 * a + 1]!,
-      rest[4 * b + 2]! - rest[4 * a + 2]!,
-    );
-    stretchRest[e] = length;
-    stretchShape[e] = length > 0 ? area / (length * length) : 0;
-    if (t1 === NO_TRIANGLE || areas[t0]! < LEAST_AREA || areas[t1]! < LEAST_AREA) continue;
-    const c = table.opposite[2 * e]!;
-    const d = table.opposite[2 * e + 1]!;
-    quads.push(a, b, c, d);
-    const weights = computeHingeWeights(rest, a, b, c, d);
-    bendWeights.push(...weights);
-    bendRest.push(measureHinge(rest, [a, b, c, d], weights));
-    bendShape.push(3 / area);
-  }
-  return {
-    stretchPairs: table.edges,
-    stretchRest,
-    stretchShape,
-    bendQuads: Uint32Array.from(quads),
-    bendWeights: Float32Array.from(bendWeights),
-    bendRest: Float32Array.from(bendRest),
-    bendShape: Float32Array.from(bendShape),
-  };
-}
-
-/**
- * Weights k of the four points of a hinge such that Σ k x is the curvature vector of its two triangles: zero when
- * flat, along the normal and as long as the edge times the (small) fold angle when folded. Equation (3) of Bergou
- * et al. 2006, from the cotangents of the four angles at the edge.
- */
-export function computeHingeWeights(
-  x: Float32Array,
-  a: number,
-  b: number,
-  c: number,
-  d: number,
-): [number, number, number, number] {
-  const ac = cotangent(x, a, b, c);
-  const bc = cotangent(x, b, a, c);
-  const ad = cotangent(x, a, b, d);
-  const bd = cotangent(x, b, a, d);
-  return [bc + bd, ac + ad, -ac - bc, -ad - bd];
-}
-
-/** Cotangent of the angle at `at` between the ways to `p` and `q`. */
-function cotangent(x: Float32Array, at: number, p: number, q: number): number {
-  const u = [0, 1, 2].map((k) => x[4 * p + k]! - x[4 * at + k]!) as [number, number, number];
-  const v = [0, 1, 2].map((k) => x[4 * q + k]! - x[4 * at + k]!) as [number, number, number];
-  const cross = Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]);
-  return (u[0] * v[0] + u[1] * v[1] + u[2] * v[2]) / cross;
-}
-
-/**
- * Curvature of a hinge along the direction between its unit normals, m: edge length times fold angle for small folds,
- * positive towards the side that the triangle a, b, c faces. Rows of `x` are [n, 4].
- */
-export function measureHinge(x: Float32Array, quad: ArrayLike<number>, weights: ArrayLike<number>): number {
-  const [a, b, c, d] = [0, 1, 2, 3].map((i) => [0, 1, 2].map((k) => x[4 * quad[i]! + k]!)) as [
-    number[],
-    number[],
-    number[],
-    number[],
-  ];
-  const n1 = unitNormal(a, b, c);
-  const n2 = unitNormal(b, a, d);
-  const n = [0, 1, 2].map((k) => n1[k]! + n2[k]!);
-  const length = Math.hypot(...n);
-  if (length === 0) return 0;
-  return [0, 1, 2].reduce((sum, k) => {
-    const curvature = weights[0]! * a[k]! + weights[1]! * b[k]! + weights[2]! * c[k]! + weights[3]! * d[k]!;
-    return sum + (curvature * n[k]!) / length;
-  }, 0);
-}
-
-function unitNormal(a: number[], b: number[], c: number[]): [number, number, number] {
-  const u = [0, 1, 2].map((k) => b[k]! - a[k]!) as [number, number, number];
-  const v = [0, 1, 2].map((k) => c[k]! - a[k]!) as [number, number, number];
-  const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]] as const;
-  const length = Math.hypot(...n) || 1;
-  return [n[0] / length, n[1] / length, n[2] / length];
+    const area = areas[table.triangles[2 * e]!]! + (t1 < 0 ? 0 : areas[t1]!);
+    const length = distance(rest, a, b);
+    stretchPairs[2 * s] = a;
+    stretchPairs[2 * s + 1] = b;
+    stretchRest[s] = length;
+    stretchShape[s] = length > 0 ? area / (length * length) : 0;
+    stretchWarp[s] = warp[e]!;
+    total += length;
+  });
+  const spacing = table.edgeCount > 0 ? total / table.edgeCount : 0;
+  return { stretchPairs, stretchRest, stretchShape, stretchWarp, spacing };
 }

@@ -1,51 +1,48 @@
-/**
- * The physical settings of a cloth. All in SI units; the interface shows centimetres and grams.
- */
-export interface FabricSettings {
-  /** Areal density, kg/m². Default 0.35, typical 0.05 to 1.5. */
-  density: number;
-  /** Resistance to stretching within the cloth's plane, N/m. Default 2000, typical 50 to 20 000. */
-  stretchStiffness: number;
-  /** Bending rigidity per width, N·m. Default 3e-5, typical 1e-6 to 1e-2. */
-  bendStiffness: number;
-  /** Rate at which all motion dies away, 1/s. Default 0.5, typical 0 to 10. */
-  damping: number;
-  /** Coulomb friction against bodies. Default 0.3, typical 0 to 1. */
-  friction: number;
-  /** Distance kept from bodies, m. Default 0.004, typical 0 to 0.03. */
-  thickness: number;
-  /** Factor on gravity. Default 1, typical 0 to 2. */
-  gravityScale: number;
-  /** How much of the pressure of moving air a face feels (drag coefficient). Default 1, typical 0 to 2. */
-  airDrag: number;
-  /** Steps per simulated frame. Default 6, typical 1 to 16. */
-  substeps: number;
-}
+import { FABRIC_PARAMETERS } from './fabric-parameters.ts';
+import type { FabricKey, FabricSettings } from './fabric-settings.ts';
 
-export const FABRIC_DEFAULTS: Readonly<FabricSettings> = {
-  density: 0.35,
-  stretchStiffness: 2000,
-  bendStiffness: 3e-5,
-  damping: 0.5,
-  friction: 0.3,
-  thickness: 0.004,
-  gravityScale: 1,
-  airDrag: 1,
-  substeps: 6,
-};
+export type { FabricKey, FabricSettings };
+
+export const FABRIC_KEYS = Object.keys(FABRIC_PARAMETERS) as FabricKey[];
+
+export const FABRIC_DEFAULTS: Readonly<FabricSettings> = mapKeys((key) => FABRIC_PARAMETERS[key].default);
 
 /** Bounds that every writer of a fabric keeps; the solver is stable within them. */
-export const FABRIC_RANGES: Readonly<Record<keyof FabricSettings, readonly [min: number, max: number]>> = {
-  density: [0.02, 5],
-  stretchStiffness: [10, 50_000],
-  bendStiffness: [0, 0.1],
-  damping: [0, 20],
-  friction: [0, 1.5],
-  thickness: [0, 0.05],
-  gravityScale: [-1, 3],
-  airDrag: [0, 3],
-  substeps: [1, 24],
-};
+export const FABRIC_RANGES: Readonly<Record<FabricKey, readonly [min: number, max: number]>> = mapKeys(
+  (key) => FABRIC_PARAMETERS[key].range,
+);
+
+function mapKeys<T>(make: (key: FabricKey) => T): Record<FabricKey, T> {
+  return Object.fromEntries(FABRIC_KEYS.map((key) => [key, make(key)])) as Record<FabricKey, T>;
+}
+
+/** Settings of a format that had one stiffness for all directions. */
+interface EarlierSettings {
+  stretchStiffness?: unknown;
+}
+
+/**
+ * Whole settings from what a file or a record holds: missing and non-finite numbers take their defaults, numbers
+ * beyond the ranges are brought within them, counts are rounded. One stiffness for all directions, as earlier
+ * versions had it, becomes warp, weft and the shear that makes the cloth alike in all directions.
+ */
+export function completeFabric(raw: Partial<FabricSettings> & EarlierSettings): FabricSettings {
+  const given: Partial<Record<FabricKey, unknown>> = { ...raw };
+  const alike = raw.stretchStiffness;
+  if (typeof alike === 'number') {
+    given.stretchWarp ??= alike;
+    given.stretchWeft ??= alike;
+    given.shearStiffness ??= alike / 2;
+  }
+  return mapKeys((key) => {
+    const value = given[key];
+    const parameter = FABRIC_PARAMETERS[key];
+    const number = typeof value === 'number' && Number.isFinite(value) ? value : parameter.default;
+    const [least, most] = parameter.range;
+    const bounded = Math.min(most, Math.max(least, number));
+    return parameter.isCount ? Math.round(bounded) : bounded;
+  });
+}
 
 /** Standard gravity, m/s². */
 export const STANDARD_GRAVITY = 9.80665;
@@ -63,45 +60,7 @@ export function computeBendStiffness(density: number, bendingLength: number): nu
   return density * STANDARD_GRAVITY * bendingLength ** 3;
 }
 
-/** Three cloths to begin with: typical densities and bending lengths of their kinds. */
-export const STARTER_FABRICS: readonly { name: string; note: string; settings: FabricSettings }[] = [
-  {
-    name: 'Oilskin',
-    note: 'waxed cotton, 420 g/m², stands off the body',
-    settings: {
-      ...FABRIC_DEFAULTS,
-      density: 0.42,
-      stretchStiffness: 4000,
-      bendStiffness: computeBendStiffness(0.42, 0.032),
-      damping: 0.8,
-      friction: 0.35,
-      thickness: 0.006,
-    },
-  },
-  {
-    name: 'Wool felt',
-    note: 'fulled wool, 520 g/m², heavy and soft',
-    settings: {
-      ...FABRIC_DEFAULTS,
-      density: 0.52,
-      stretchStiffness: 1500,
-      bendStiffness: computeBendStiffness(0.52, 0.024),
-      damping: 1.2,
-      friction: 0.5,
-      thickness: 0.008,
-    },
-  },
-  {
-    name: 'Linen lawn',
-    note: 'light plain weave, 110 g/m², flutters',
-    settings: {
-      ...FABRIC_DEFAULTS,
-      density: 0.11,
-      stretchStiffness: 1800,
-      bendStiffness: computeBendStiffness(0.11, 0.022),
-      damping: 0.3,
-      friction: 0.25,
-      thickness: 0.003,
-    },
-  },
-];
+/** The inverse of `computeBendStiffness`: c = (B / w g)^⅓, m. */
+export function computeBendingLength(density: number, bendStiffness: number): number {
+  return Math.cbrt(bendStiffness / (density * STANDARD_GRAVITY));
+}

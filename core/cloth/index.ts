@@ -1,15 +1,30 @@
-export { ClothSolver, type FrameForces, type SolverTimes } from './cloth-solver.ts';
 export {
-  type CompiledGarment,
-  compileGarment,
-  computeHingeWeights,
-  measureHinge,
-} from './compiled-garment.ts';
+  ClothSolver,
+  type FrameForces,
+  NO_TIMES,
+  type Pull,
+  type SolverOptions,
+  type SolverTimes,
+} from './cloth-solver.ts';
+export { computeHingeWeights, measureHinge } from './compile/hinges.ts';
+export { orderAlongCurve } from './compile/point-order.ts';
+export { type CompiledGarment, type CompileOptions, compileGarment } from './compiled-garment.ts';
+export { computeThreadStiffness } from './derive-factors.ts';
 export {
+  completeFabric,
+  computeBendingLength,
   computeBendStiffness,
   FABRIC_DEFAULTS,
+  FABRIC_KEYS,
   FABRIC_RANGES,
+  type FabricKey,
   type FabricSettings,
   STANDARD_GRAVITY,
-  STARTER_FABRICS,
 } from './fabric.ts';
+export { LIBRARY_FABRICS, type LibraryFabric } from './fabric-library.ts';
+export { FABRIC_PARAMETERS, type FabricParameter } from './fabric-parameters.ts';
+export { KernelSolver } from './kernel/kernel-solver.ts';
+export { PlainSolver } from './plain-solver.ts';
+export type { SurfaceTopology } from './solver-state.ts';
+export { computeTethers, type Tethers } from './tethers.ts';
+export { computeWindAt, NO_WIND, STILL_AIR, type Wind, type WindSettings } from './wind.ts';

@@ -1,52 +1,8 @@
-import type { Character } from '../rig/index.ts';
+import { type Character, createRigidCharacter } from '../rig/index.ts';
 
 /** A character of one rigid section, to hang cloth in tests without a file. */
 export function createTestCharacter(positions: Float32Array, triangles: Uint32Array): Character {
-  const vertexCount = positions.length / 3;
-  const jointWeights = new Float32Array(4 * vertexCount);
-  for (let v = 0; v < vertexCount; v++) jointWeights[4 * v] = 1;
-  return {
-    name: 'test',
-    skeleton: {
-      names: ['root'],
-      parents: Int32Array.of(-1),
-      translations: new Float64Array(3),
-      rotations: Float64Array.of(0, 0, 0, 1),
-      scales: Float64Array.of(1, 1, 1),
-    },
-    skins: [
-      {
-        name: 'skin',
-        joints: Uint32Array.of(0),
-        inverseBinds: Float32Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1),
-      },
-    ],
-    sections: [
-      {
-        name: 'cloth',
-        meshIndex: 0,
-        meshName: 'cloth',
-        primitiveIndex: 0,
-        materialName: '',
-        node: 0,
-        skin: 0,
-        isRigid: true,
-        positions,
-        normals: new Float32Array(positions.length).fill(0),
-        uvs: null,
-        colors: null,
-        influences: 4,
-        jointIndices: new Uint16Array(4 * vertexCount),
-        jointWeights,
-        triangles,
-        morphs: [],
-        morphWeights: new Float32Array(0),
-        baseColor: [1, 1, 1, 1],
-        isTwoSided: true,
-      },
-    ],
-    clips: [],
-  };
+  return createRigidCharacter('cloth', positions, triangles);
 }
 
 /** A flat sheet of (columns + 1) × (rows + 1) points; `place` gives the point of u, v in 0 to 1. */

@@ -1,4 +1,4 @@
-import { STARTER_FABRICS } from '../cloth/index.ts';
+import { LIBRARY_FABRICS } from '../cloth/index.ts';
 import { weldPoints } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
 import {
@@ -6,6 +6,7 @@ import {
   type BodySetRecord,
   type ChannelRecord,
   type FabricRecord,
+  GARMENT_DEFAULTS,
   type GarmentRecord,
   listGarments,
   listRecords,
@@ -39,7 +40,7 @@ export function createGarment(
   const bodySet: BodySetRecord | null = existingSet
     ? null
     : { type: 'bodySet', id: createId(), name: 'Main' };
-  const starter = STARTER_FABRICS[0]!;
+  const starter = LIBRARY_FABRICS[0]!;
   const fabric: FabricRecord = {
     type: 'fabric',
     id: createId(),
@@ -55,6 +56,7 @@ export function createGarment(
     sectionName: section.name,
     fabricId: fabric.id,
     bodySetId: (existingSet ?? bodySet)!.id,
+    ...GARMENT_DEFAULTS,
   };
   const { pointCount } = weldPoints(section.positions);
   const channel: ChannelRecord = {

@@ -4,14 +4,18 @@ import { computeBorderShare, listBodySections } from './body-sections.ts';
 import { createGarment } from './create-garment.ts';
 import {
   type AuthoredDocument,
-  computeWind,
+  completeRecord,
   createDocument,
   findChannel,
+  GARMENT_DEFAULTS,
+  type GarmentRecord,
   getScene,
   listBodies,
   listFreeSections,
   listGarments,
   type RecordId,
+  SCENE_DEFAULTS,
+  type SceneRecord,
 } from './records.ts';
 
 function createWardrobe() {
@@ -87,11 +91,38 @@ describe('the authored document', () => {
     expect(listBodies(document, 'main' as RecordId).map(({ id }) => id)).deep.equal(['m', 'z', 'a']);
   });
 
-  it('always has a scene, and its wind points where it says', () => {
+  it('always has a scene', () => {
     expect(getScene({ records: new Map() } as Pick<AuthoredDocument, 'records'>).windSpeed).equal(0);
-    const [x, y, z] = computeWind({ windSpeed: 2, windDirection: 90 });
-    expect([x, y]).deep.equal([2, 0]);
-    expect(z).closeTo(0, 1e-12);
-    expect(computeWind({ windSpeed: 3, windDirection: 180 })[2]).closeTo(-3, 1e-12);
+  });
+
+  it('takes records of earlier versions: steady wind, one stiffness, fully simulated', () => {
+    const { windGusts: _g, windTurbulence: _t, ...scene } = { ...SCENE_DEFAULTS, windSpeed: 3 };
+    const steady = completeRecord(scene as SceneRecord) as SceneRecord;
+    expect([steady.windSpeed, steady.windGusts, steady.windTurbulence]).deep.equal([3, 0, 0]);
+    const fabric = completeRecord({
+      type: 'fabric',
+      id: 'f' as RecordId,
+      name: 'old',
+      settings: { density: 0.4, stretchStiffness: 900 } as never,
+    });
+    if (fabric.type !== 'fabric') throw new Error('Not a fabric.');
+    const { stretchWarp, stretchWeft, shearStiffness, density } = fabric.settings;
+    expect([stretchWarp, stretchWeft, shearStiffness, density]).deep.equal([900, 900, 450, 0.4]);
+    const {
+      warpTurn: _w,
+      blend: _b,
+      ...garment
+    } = {
+      type: 'garment' as const,
+      id: 'g' as RecordId,
+      name: 'g',
+      order: 0,
+      sectionIndex: 0,
+      sectionName: 'g',
+      fabricId: 'f' as RecordId,
+      bodySetId: 'b' as RecordId,
+      ...GARMENT_DEFAULTS,
+    };
+    expect(completeRecord(garment as GarmentRecord)).include({ warpTurn: 0, blend: 1 });
   });
 });

@@ -1,5 +1,5 @@
 import type { BodyShape } from '../bodies/index.ts';
-import type { FabricSettings } from '../cloth/index.ts';
+import { completeFabric, type FabricSettings, type WindSettings } from '../cloth/index.ts';
 
 /**
  * What an artist authors, as plain records keyed by id. Large arrays stand beside the records, keyed by the
@@ -18,7 +18,13 @@ export interface GarmentRecord {
   sectionName: string;
   fabricId: RecordId;
   bodySetId: RecordId;
+  /** How the warp lies against V of the UVs, rad. */
+  warpTurn: number;
+  /** Share of the simulation in what is shown and measured: 0 skinned, 1 simulated. */
+  blend: number;
 }
+
+export const GARMENT_DEFAULTS = { warpTurn: 0, blend: 1 } as const;
 
 /** Values of one quantity at every point of a garment; the values themselves are an array beside the record. */
 export interface ChannelRecord {
@@ -53,15 +59,11 @@ export interface BodyRecord {
 }
 
 /** One per character. */
-export interface SceneRecord {
+export interface SceneRecord extends WindSettings {
   type: 'scene';
   id: RecordId;
   /** Name of the clip that was last looked at; null for the bind pose. */
   clipName: string | null;
-  /** m/s */
-  windSpeed: number;
-  /** Where the wind blows to, degrees about the vertical: 0 is +Z (the way the character faces), 90 is +X. */
-  windDirection: number;
   /** Milliseconds a frame that cloth may cost. */
   budgetMilliseconds: number;
 }
@@ -84,6 +86,8 @@ export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
   clipName: null,
   windSpeed: 0,
   windDirection: 180,
+  windGusts: 0.4,
+  windTurbulence: 0.3,
   budgetMilliseconds: 12,
 };
 
@@ -141,10 +145,19 @@ export function listFreeSections(
   return Array.from({ length: sectionCount }, (_, index) => index).filter((index) => !worn.has(index));
 }
 
-/** World velocity of the wind of a scene, m/s. */
-export function computeWind(
-  scene: Pick<SceneRecord, 'windSpeed' | 'windDirection'>,
-): [number, number, number] {
-  const angle = (scene.windDirection * Math.PI) / 180;
-  return [scene.windSpeed * Math.sin(angle), 0, scene.windSpeed * Math.cos(angle)];
+const STEADY: Partial<SceneRecord> = { windGusts: 0, windTurbulence: 0 };
+
+/** A record as this version keeps it, from one that an earlier version wrote. */
+export function completeRecord(record: AuthoredRecord): AuthoredRecord {
+  switch (record.type) {
+    case 'garment':
+      return { ...GARMENT_DEFAULTS, ...record };
+    case 'scene':
+      // Before there were gusts the wind was steady.
+      return { ...SCENE_DEFAULTS, ...STEADY, ...record };
+    case 'fabric':
+      return { ...record, settings: completeFabric(record.settings) };
+    default:
+      return record;
+  }
 }

@@ -10,3 +10,4 @@ export {
 } from './matrix.ts';
 export { createRandom } from './random.ts';
 export { type ClosestPoint, type RayHit, SpatialIndex } from './spatial-index.ts';
+export { arcCosine, cosine, sine } from './trigonometry.ts';

@@ -148,8 +148,15 @@ export function invertAffine(out: NumberArray, o: number, m: ArrayLike<number>, 
 
 /** Mean length of the three basis vectors: the factor by which radii grow under a (nearly) uniform scale. */
 export function meanScale(m: ArrayLike<number>, mo: number): number {
-  const sx = Math.sqrt(m[mo]! ** 2 + m[mo + 1]! ** 2 + m[mo + 2]! ** 2);
-  const sy = Math.sqrt(m[mo + 4]! ** 2 + m[mo + 5]! ** 2 + m[mo + 6]! ** 2);
-  const sz = Math.sqrt(m[mo + 8]! ** 2 + m[mo + 9]! ** 2 + m[mo + 10]! ** 2);
-  return (sx + sy + sz) / 3;
+  return (
+    (lengthOf(m[mo]!, m[mo + 1]!, m[mo + 2]!) +
+      lengthOf(m[mo + 4]!, m[mo + 5]!, m[mo + 6]!) +
+      lengthOf(m[mo + 8]!, m[mo + 9]!, m[mo + 10]!)) /
+    3
+  );
+}
+
+/** Products, not powers or `Math.hypot`: those may differ in the last digit from one engine to the next. */
+function lengthOf(x: number, y: number, z: number): number {
+  return Math.sqrt(x * x + y * y + z * z);
 }

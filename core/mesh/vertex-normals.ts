@@ -31,21 +31,28 @@ export function computeVertexNormals(
     const nx = uy * vz - uz * vy;
     const ny = uz * vx - ux * vz;
     const nz = ux * vy - uy * vx;
-    for (const i of [ia, ib, ic]) {
-      outNormals[3 * i] = outNormals[3 * i]! + nx;
-      outNormals[3 * i + 1] = outNormals[3 * i + 1]! + ny;
-      outNormals[3 * i + 2] = outNormals[3 * i + 2]! + nz;
-    }
+    addTo(outNormals, 3 * ia, nx, ny, nz);
+    addTo(outNormals, 3 * ib, nx, ny, nz);
+    addTo(outNormals, 3 * ic, nx, ny, nz);
   }
   for (let i = 0; i < outNormals.length; i += 3) {
-    const length = Math.sqrt(outNormals[i]! ** 2 + outNormals[i + 1]! ** 2 + outNormals[i + 2]! ** 2);
+    const x = outNormals[i]!;
+    const y = outNormals[i + 1]!;
+    const z = outNormals[i + 2]!;
+    const length = Math.sqrt(x * x + y * y + z * z);
     if (length > 0) {
-      outNormals[i] = outNormals[i]! / length;
-      outNormals[i + 1] = outNormals[i + 1]! / length;
-      outNormals[i + 2] = outNormals[i + 2]! / length;
+      outNormals[i] = x / length;
+      outNormals[i + 1] = y / length;
+      outNormals[i + 2] = z / length;
     } else {
       outNormals[i + 1] = 1;
     }
   }
   return outNormals;
+}
+
+function addTo(rows: Float32Array, o: number, x: number, y: number, z: number): void {
+  rows[o] = rows[o]! + x;
+  rows[o + 1] = rows[o + 1]! + y;
+  rows[o + 2] = rows[o + 2]! + z;
 }

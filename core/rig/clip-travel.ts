@@ -30,5 +30,5 @@ export function computeClipTravel(character: Character, clip: Clip): [number, nu
   pose.setClip(clip, clip.duration);
   const dx = pose.worldMatrices[16 * leader + 12]! - x;
   const dz = pose.worldMatrices[16 * leader + 14]! - z;
-  return Math.hypot(dx, dz) < LEAST_TRAVEL ? [0, 0] : [dx, dz];
+  return Math.sqrt(dx * dx + dz * dz) < LEAST_TRAVEL ? [0, 0] : [dx, dz];
 }

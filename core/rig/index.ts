@@ -11,6 +11,8 @@ export {
   type TrackPath,
 } from './character.ts';
 export { computeClipTravel } from './clip-travel.ts';
+export { createRigidCharacter } from './create-rigid-character.ts';
+export { gatherSkinnedRows } from './gather-rows.ts';
 export { mirrorName } from './mirror-name.ts';
 export { listArrays, PACKED_CHARACTER_VERSION, packCharacter, unpackCharacter } from './pack-character.ts';
 export { Pose } from './pose.ts';

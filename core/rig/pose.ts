@@ -1,6 +1,6 @@
 import { composeMatrix, invertAffine, multiplyMatrices } from '../math/index.ts';
 import type { Character, Clip, Skeleton } from './character.ts';
-import { sampleTrack } from './sample-track.ts';
+import { normaliseQuaternion, sampleTrack } from './sample-track.ts';
 
 /**
  * A pose of one character: local transforms, world matrices of all nodes, and the weights of all morphs.
@@ -74,6 +74,32 @@ export class Pose {
       if (matrix) this.worldMatrices.set(matrix, 16 * node);
       else if (parents[node]! >= 0) this.#updateWorldMatrix(node);
     }
+  }
+
+  /**
+   * Goes over from another pose to this one: translations, scales and morphs by the straight way, rotations by the
+   * shorter straight way between quaternions.
+   * @param share - 0: as the other; 1: as this one.
+   */
+  blendFrom(other: Pose, share: number): void {
+    const left = 1 - share;
+    const mix = (to: Float64Array, from: Float64Array): void => {
+      for (let i = 0; i < to.length; i++) to[i] = share * to[i]! + left * from[i]!;
+    };
+    mix(this.translations, other.translations);
+    mix(this.scales, other.scales);
+    this.morphWeights.forEach((weights, section) => {
+      mix(weights, other.morphWeights[section]!);
+    });
+    const [to, from] = [this.rotations, other.rotations];
+    for (let o = 0; o < to.length; o += 4) {
+      const dot =
+        to[o]! * from[o]! + to[o + 1]! * from[o + 1]! + to[o + 2]! * from[o + 2]! + to[o + 3]! * from[o + 3]!;
+      const sign = dot < 0 ? -left : left;
+      for (let k = 0; k < 4; k++) to[o + k] = share * to[o + k]! + sign * from[o + k]!;
+      normaliseQuaternion(to, o);
+    }
+    this.updateWorldMatrices();
   }
 
   /** World matrices from the local transforms, parents first. */

@@ -1,3 +1,4 @@
+import { arcCosine, sine } from '../math/index.ts';
 import type { Track } from './character.ts';
 
 /**
@@ -75,10 +76,10 @@ export function slerpShortest(
   let wb = t;
   // Closer than this the sine in the divisor loses its digits, and the straight blend is exact enough.
   if (cosine < 0.99999) {
-    const angle = Math.acos(cosine);
-    const sine = Math.sin(angle);
-    wa = Math.sin((1 - t) * angle) / sine;
-    wb = Math.sin(t * angle) / sine;
+    const angle = arcCosine(cosine);
+    const over = 1 / sine(angle);
+    wa = sine((1 - t) * angle) * over;
+    wb = sine(t * angle) * over;
   }
   wb *= sign;
   for (let i = 0; i < 4; i++) out[o + i] = a[ao + i]! * wa + b[bo + i]! * wb;
@@ -87,7 +88,9 @@ export function slerpShortest(
 
 /** Scales a quaternion to unit length; a zero one becomes the identity. */
 export function normaliseQuaternion(q: Float64Array | Float32Array, o: number): void {
-  const length = Math.sqrt(q[o]! ** 2 + q[o + 1]! ** 2 + q[o + 2]! ** 2 + q[o + 3]! ** 2);
+  let squared = 0;
+  for (let i = o; i < o + 4; i++) squared += q[i]! * q[i]!;
+  const length = Math.sqrt(squared);
   if (!(length > 0)) {
     q[o] = q[o + 1] = q[o + 2] = 0;
     q[o + 3] = 1;

@@ -1,7 +1,14 @@
-import type { BodyShape } from '../bodies/index.ts';
-import type { FabricSettings } from '../cloth/index.ts';
+import type { CollisionShape } from '../bodies/index.ts';
+import {
+  type FabricSettings,
+  NO_TIMES,
+  NO_WIND,
+  type SolverTimes,
+  type WindSettings,
+} from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
-import { type Character, computeClipTravel, computeSkinMatrices, Pose } from '../rig/index.ts';
+import { type Character, computeSkinMatrices, type Pose } from '../rig/index.ts';
+import { ClipPlayer } from './clip-player.ts';
 import { GarmentRun } from './garment-run.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 
@@ -13,11 +20,22 @@ const FRAME_SECONDS = 1 / FRAME_RATE;
 const JUMP_DISTANCE = 0.05;
 
 /** Milliseconds, by what spent them. */
-export interface RunTimes {
-  constraints: number;
-  bodies: number;
+export interface RunTimes extends SolverTimes {
   /** Pose, skin matrices, targets, and render vertices. */
   skinning: number;
+}
+
+export const NO_RUN_TIMES: Readonly<RunTimes> = { ...NO_TIMES, skinning: 0 };
+
+export function sumTimes(times: object): number {
+  return Object.values(times as Record<string, number>).reduce((sum, value) => sum + value, 0);
+}
+
+export interface RunOptions {
+  /** Milliseconds, to measure costs; without it they read 0. */
+  clock?: (() => number) | undefined;
+  /** The readable solver instead of the fast one. */
+  isPlain?: boolean;
 }
 
 /**
@@ -26,71 +44,84 @@ export interface RunTimes {
  */
 export class CharacterRun {
   readonly character: Character;
-  readonly pose: Pose;
   /** Per skin, [joints, 16]. */
   readonly skinMatrices: Float32Array[];
+  /** From the skin outward: each meets those before it. */
   readonly garments: GarmentRun[];
-  /** m/s, world space. */
-  wind: [number, number, number] = [0, 0, 0];
-  /** Null for the bind pose. */
-  #clip: number | null = null;
-  #time = 0;
-  #travels: ([number, number] | undefined)[];
-  readonly #clock: () => number;
+  wind: WindSettings = NO_WIND;
+  readonly #player: ClipPlayer;
+  readonly #clock: (() => number) | undefined;
+  /** Simulated frames since the start: the wind goes by them, whatever the clip does. */
+  #frames = 0;
   #skinning = 0;
 
-  /** @param clock - Milliseconds, to measure costs; without it they read 0. */
-  constructor(character: Character, setups: readonly GarmentSetup[], clock: () => number = () => 0) {
+  constructor(
+    character: Character,
+    setups: readonly GarmentSetup[],
+    { clock, isPlain = false }: RunOptions = {},
+  ) {
     this.character = character;
     this.#clock = clock;
-    this.pose = new Pose(character);
+    this.#player = new ClipPlayer(character);
     this.skinMatrices = character.skins.map((skin) => new Float32Array(16 * skin.joints.length));
-    this.garments = setups.map(
-      (setup) => new GarmentRun(character.sections[setup.compiled.sectionIndex]!, setup, clock),
-    );
-    this.#travels = new Array(character.clips.length);
+    this.garments = [];
+    for (const setup of setups) {
+      const { joints } = character.skins[setup.compiled.skinned.skin]!;
+      const section = character.sections[setup.compiled.sectionIndex]!;
+      this.garments.push(
+        new GarmentRun(section, setup, joints, { clock, isPlain, beneath: this.garments.slice() }),
+      );
+    }
     this.reset();
+  }
+
+  get pose(): Pose {
+    return this.#player.pose;
   }
 
   /** Index of the clip that plays, null for the bind pose. */
   get clip(): number | null {
-    return this.#clip;
+    return this.#player.clip;
   }
 
   /** Seconds into the clip. */
   get time(): number {
-    return this.#time;
+    return this.#player.time;
   }
 
   get duration(): number {
-    return this.#clip === null ? 0 : this.character.clips[this.#clip]!.duration;
+    return this.#player.duration;
   }
 
   /** [x, z] metres that the clip travels in one round; taken out of the motion, for the ground to show. */
   get travel(): [number, number] {
-    if (this.#clip === null) return [0, 0];
-    this.#travels[this.#clip] ??= computeClipTravel(this.character, this.character.clips[this.#clip]!);
-    return this.#travels[this.#clip]!;
+    return this.#player.travel;
   }
 
   /** Another clip (null: bind pose) from a time on; the cloth is carried along. */
   play(clip: number | null, time = 0): void {
-    if (clip !== null && !this.character.clips[clip]) throw new RangeError(`There is no clip ${clip}.`);
-    this.#clip = clip;
-    this.seek(time);
+    this.#player.play(clip, time);
+    this.#jump();
+  }
+
+  /** Goes over to the start of another clip in so many seconds, without a jump. */
+  blendTo(clip: number | null, seconds: number): void {
+    const isAtOnce = clip === null || this.clip === null || !(seconds > 0);
+    this.#player.blendTo(clip, seconds);
+    if (isAtOnce) this.#jump();
   }
 
   /** Another time of the same clip; the cloth keeps its offsets from the skin. */
   seek(time: number): void {
-    this.#time = Math.max(0, Math.min(time, this.duration));
-    this.#follow();
-    for (const garment of this.garments) garment.solver.jump(garment.targets, garment.bodies);
+    this.#player.setTime(time);
+    this.#jump();
   }
 
-  /** Puts all cloth on its skinned place, at rest. */
+  /** Puts all cloth on its skinned place, at rest, and starts the wind anew. */
   reset(): void {
+    this.#frames = 0;
     this.#follow();
-    for (const garment of this.garments) garment.solver.reset(garment.targets, garment.bodies);
+    for (const garment of this.garments) garment.reset();
   }
 
   /**
@@ -98,106 +129,96 @@ export class CharacterRun {
    * @param speed - Clip seconds per simulated second: 0 holds the pose while the cloth goes on.
    */
   step(speed = 1): void {
-    if (this.#clip !== null && speed !== 0) this.#advanceClip(FRAME_SECONDS * speed);
+    if (speed !== 0 && this.#player.advance(FRAME_SECONDS * speed) && !this.#isClosed()) this.#jump();
     this.#follow();
+    const time = this.#frames++ * FRAME_SECONDS;
+    const { duration, travel } = this;
+    const rate = duration > 0 ? speed / duration : 0;
     for (const garment of this.garments) {
-      garment.solver.step(FRAME_SECONDS, garment.targets, { wind: this.wind, bodies: garment.bodies });
+      garment.step(FRAME_SECONDS, this.wind, time, [rate * travel[0], rate * travel[1]]);
     }
   }
 
   /** Render vertices of one garment, see `GarmentRun.writeVertices`. */
   writeVertices(garment: number, outPositions: Float32Array, outNormals: Float32Array): void {
-    const start = this.#clock();
-    this.garments[garment]!.writeVertices(outPositions, outNormals);
-    this.#skinning += this.#clock() - start;
+    this.#timeSkinning(() => this.garments[garment]!.writeVertices(outPositions, outNormals));
   }
 
   /** Costs since the last call, of the whole and of each garment. */
   takeTimes(): { total: RunTimes; garments: number[] } {
-    const total: RunTimes = { constraints: 0, bodies: 0, skinning: this.#skinning };
+    const total: RunTimes = { ...NO_RUN_TIMES, skinning: this.#skinning };
     this.#skinning = 0;
     const garments = this.garments.map((garment) => {
       const times = garment.solver.takeTimes();
-      total.constraints += times.constraints;
-      total.bodies += times.bodies;
-      return times.constraints + times.bodies;
+      for (const part of Object.keys(times) as (keyof SolverTimes)[]) total[part] += times[part];
+      return sumTimes(times);
     });
     return { total, garments };
   }
 
   setFabric(id: RecordId, fabric: FabricSettings): void {
-    this.#find(id)?.solver.setFabric(fabric);
+    this.find(id)?.solver.setFabric(fabric);
   }
 
   setMaxDistances(id: RecordId, values: Float32Array): void {
-    this.#find(id)?.solver.setMaxDistances(values);
+    this.find(id)?.solver.setMaxDistances(values);
   }
 
-  setBodies(id: RecordId, bodies: BodyShape[]): void {
-    this.#find(id)?.setBodies(bodies, this.pose);
+  setBodies(id: RecordId, bodies: readonly CollisionShape[]): void {
+    this.find(id)?.setBodies(bodies, this.pose);
   }
 
-  #find(id: RecordId): GarmentRun | undefined {
+  setBlend(id: RecordId, blend: number): void {
+    const garment = this.find(id);
+    if (garment) garment.setup.blend = blend;
+  }
+
+  find(id: RecordId): GarmentRun | undefined {
     return this.garments.find((garment) => garment.setup.id === id);
   }
 
-  #advanceClip(seconds: number): void {
-    const { duration } = this;
-    if (duration === 0) return;
-    const time = this.#time + seconds;
-    if (time >= 0 && time < duration) {
-      this.#time = time;
-      return;
-    }
-    const wrapped = time - duration * Math.floor(time / duration);
-    if (!this.#isClosed()) {
-      this.seek(wrapped);
-      return;
-    }
-    this.#time = wrapped;
+  #jump(): void {
+    this.#follow();
+    for (const garment of this.garments) garment.jump();
   }
 
   /** Whether the end of the clip meets its start, as the garments' targets see it. */
   #isClosed(): boolean {
-    const now = this.#time;
-    this.#time = this.duration;
-    this.#follow();
+    this.#player.applyAt(this.duration);
+    this.#poseGarments();
     const ends = this.garments.map((garment) => garment.targets.slice());
-    this.#time = 0;
-    this.#follow();
-    const farthest = Math.max(
-      0,
-      ...this.garments.map((garment, g) => farthestApart(garment.targets, ends[g]!)),
-    );
-    this.#time = now;
-    return farthest <= JUMP_DISTANCE;
+    this.#player.applyAt(0);
+    this.#poseGarments();
+    return this.garments.every((garment, g) => farthestApart(garment.targets, ends[g]!) <= JUMP_DISTANCE);
   }
 
   #follow(): void {
-    const start = this.#clock();
-    if (this.#clip === null) {
-      this.pose.setBind();
-    } else {
-      this.pose.setClip(this.character.clips[this.#clip]!, this.#time);
-      const [x, z] = this.travel;
-      const share = this.duration > 0 ? this.#time / this.duration : 0;
-      if (x !== 0 || z !== 0) this.pose.translate(-x * share, 0, -z * share);
-    }
+    this.#timeSkinning(() => {
+      this.#player.apply();
+      this.#poseGarments();
+      for (const garment of this.garments) garment.followRoot(this.pose);
+    });
+  }
+
+  #poseGarments(): void {
     this.character.skins.forEach((skin, index) => {
       computeSkinMatrices(skin, this.pose.worldMatrices, this.skinMatrices[index]!);
     });
-    for (const garment of this.garments) {
-      garment.follow(this.pose, this.skinMatrices[garment.setup.compiled.skinned.skin]!);
-    }
-    this.#skinning += this.#clock() - start;
+    for (const garment of this.garments) garment.follow(this.pose, this.skinMatrices);
+  }
+
+  #timeSkinning(work: () => void): void {
+    const start = this.#clock?.() ?? 0;
+    work();
+    this.#skinning += (this.#clock?.() ?? 0) - start;
   }
 }
 
 function farthestApart(p: Float32Array, q: Float32Array): number {
   let most = 0;
   for (let i = 0; i < p.length; i += 4) {
-    const d = (p[i]! - q[i]!) ** 2 + (p[i + 1]! - q[i + 1]!) ** 2 + (p[i + 2]! - q[i + 2]!) ** 2;
-    if (d > most) most = d;
+    const [x, y, z] = [p[i]! - q[i]!, p[i + 1]! - q[i + 1]!, p[i + 2]! - q[i + 2]!];
+    most = Math.max(most, x * x + y * y + z * z);
   }
   return Math.sqrt(most);
 }

@@ -1,55 +1,176 @@
-import { packBodies, poseBodies } from '../bodies/index.ts';
-import { ClothSolver } from '../cloth/index.ts';
+import {
+  type CollisionShape,
+  createPosedCollision,
+  FIRST_GROUP,
+  type PackedCollision,
+  type PosedCollision,
+  packCollision,
+  poseCollision,
+} from '../bodies/index.ts';
+import {
+  type ClothSolver,
+  computeWindAt,
+  type FrameForces,
+  KernelSolver,
+  PlainSolver,
+  type SurfaceTopology,
+  type WindSettings,
+} from '../cloth/index.ts';
 import { computeVertexNormals } from '../mesh/index.ts';
 import { type Pose, type Section, type SkinnedRows, skinPoints } from '../rig/index.ts';
+import { poseBodyMesh } from './body-mesh.ts';
 import type { GarmentSetup } from './garment-setup.ts';
+import { type Grip, moveGrip, takeGrip } from './grip.ts';
+import { isTeleport, RootMotion, type RootMove, shareOfMove } from './root-motion.ts';
 
-/** One garment within a `CharacterRun`: its solver, its skinned targets, and its bodies in the world. */
+export interface GarmentRunOptions {
+  clock?: (() => number) | undefined;
+  /** The readable solver instead of the fast one. */
+  isPlain?: boolean;
+  /** Garments that this one is worn over. */
+  beneath?: readonly GarmentRun[];
+}
+
+/** One garment within a `CharacterRun`: its solver, its skinned targets, and what it meets in the world. */
 export class GarmentRun {
   readonly setup: GarmentSetup;
   readonly solver: ClothSolver;
   /** Skinned places of the points, [n, 4]. */
   readonly targets: Float32Array;
-  /** World-space bodies, rows as in `packBodies`. */
-  bodies: Float32Array;
   readonly #section: Section;
   readonly #sectionIndex: number;
   readonly #rows: SkinnedRows;
-  #bodyRows: Float32Array;
-  #bodyNodes: Int32Array;
+  readonly #root: RootMotion;
+  #move: RootMove | null = null;
+  #packed: PackedCollision;
+  #bodies: PosedCollision;
+  readonly #surfaces: Float32Array[];
+  readonly #bodyMeshPlaces: Float32Array[];
   readonly #pointNormals: Float32Array;
+  /** Between skinned and simulated, when shown so. [n, 4] */
+  readonly #blended: Float32Array;
+  #grip: Grip | null = null;
 
-  constructor(section: Section, setup: GarmentSetup, clock?: () => number) {
+  /** @param joints - Nodes of the garment's skin. */
+  constructor(
+    section: Section,
+    setup: GarmentSetup,
+    joints: ArrayLike<number>,
+    options: GarmentRunOptions = {},
+  ) {
+    const { clock, isPlain = false, beneath = [] } = options;
     const { compiled } = setup;
     this.setup = setup;
     this.#section = section;
     this.#sectionIndex = compiled.sectionIndex;
-    this.solver = new ClothSolver(compiled, setup.fabric, clock);
+    const bodyMeshes = setup.bodyMeshes ?? [];
+    const surfaces: SurfaceTopology[] = [...beneath.map(({ setup }) => setup.compiled), ...bodyMeshes];
+    const Solver = isPlain ? PlainSolver : KernelSolver;
+    this.solver = new Solver(compiled, setup.fabric, { ...(clock && { clock }), surfaces });
     this.solver.setMaxDistances(setup.maxDistances);
+    if (setup.inward) this.solver.setInwardLimits(setup.inward.depths, setup.inward.roundness);
+    if (setup.lining) this.solver.setLining(setup.lining);
     this.targets = new Float32Array(4 * compiled.pointCount);
+    this.#blended = new Float32Array(4 * compiled.pointCount);
     this.#rows = { ...compiled.skinned, positions: compiled.skinned.positions.slice() };
+    this.#root = new RootMotion(joints);
     this.#pointNormals = new Float32Array(3 * compiled.pointCount);
-    const packed = packBodies(setup.bodies);
-    this.#bodyRows = packed.rows;
-    this.#bodyNodes = packed.nodes;
-    this.bodies = new Float32Array(packed.rows.length);
+    this.#bodyMeshPlaces = bodyMeshes.map((mesh) => new Float32Array(4 * mesh.pointCount));
+    this.#surfaces = [...beneath.map(({ solver }) => solver.positions), ...this.#bodyMeshPlaces];
+    this.#packed = packCollision(this.#filterBodies(setup.bodies));
+    this.#bodies = createPosedCollision(this.#packed);
   }
 
-  /** Takes new bodies while running. */
-  setBodies(bodies: GarmentSetup['bodies'], pose: Pose): void {
+  /** World-space bodies of the present pose. */
+  get bodies(): PosedCollision {
+    return this.#bodies;
+  }
+
+  /** Places of the points as shown and measured, [n or more, 4]: simulated, or as far towards it as the setup says. */
+  get shown(): Float32Array {
+    const { blend } = this.setup;
+    if (blend === 1 || blend === 0) return this.solver.positions;
+    const x = this.solver.positions;
+    for (let i = 0; i < this.#blended.length; i++) {
+      this.#blended[i] = this.targets[i]! + blend * (x[i]! - this.targets[i]!);
+    }
+    return this.#blended;
+  }
+
+  /** Takes new bodies while running. @throws {RangeError} When there are more than a solver keeps. */
+  setBodies(bodies: readonly CollisionShape[], pose: Pose): void {
     this.setup.bodies = bodies;
-    const packed = packBodies(bodies);
-    this.#bodyRows = packed.rows;
-    this.#bodyNodes = packed.nodes;
-    if (this.bodies.length !== packed.rows.length) this.bodies = new Float32Array(packed.rows.length);
-    poseBodies(this.#bodyRows, this.#bodyNodes, pose.worldMatrices, this.bodies);
+    this.#packed = packCollision(this.#filterBodies(bodies));
+    this.#bodies = createPosedCollision(this.#packed);
+    poseCollision(this.#packed, pose.worldMatrices, this.#bodies);
   }
 
-  /** Targets and bodies of a pose. @param skinMatrices - Of the garment's skin. */
-  follow(pose: Pose, skinMatrices: Float32Array): void {
+  /** Targets, bodies and body meshes of a pose. @param skinMatrices - Of every skin. */
+  follow(pose: Pose, skinMatrices: readonly Float32Array[]): void {
     if (this.#section.morphs.length > 0) this.#followMorphs(pose.morphWeights[this.#sectionIndex]!);
-    skinPoints(this.#rows, skinMatrices, this.targets, 4);
-    poseBodies(this.#bodyRows, this.#bodyNodes, pose.worldMatrices, this.bodies);
+    skinPoints(this.#rows, skinMatrices[this.setup.compiled.skinned.skin]!, this.targets, 4);
+    poseCollision(this.#packed, pose.worldMatrices, this.#bodies);
+    this.setup.bodyMeshes?.forEach((mesh, m) => {
+      poseBodyMesh(mesh, skinMatrices[mesh.skin]!, this.#bodyMeshPlaces[m]!);
+    });
+  }
+
+  /** Notes how the root got here from where it was last time. */
+  followRoot(pose: Pose): void {
+    this.#move = this.#root.follow(pose.worldMatrices);
+  }
+
+  reset(): void {
+    this.solver.reset(this.targets, this.#createForces());
+  }
+
+  /** Keeps the cloth's shape through a jump of the character to the pose followed last. */
+  jump(): void {
+    this.solver.jump(this.targets, this.#createForces(), this.#move?.turn);
+  }
+
+  /**
+   * Advances the cloth to the pose followed last.
+   *
+   * @param time - Simulated seconds, for the wind.
+   * @param travel - How fast the clip moves over the ground that is taken out of it, m/s: the air comes to meet it.
+   */
+  step(seconds: number, wind: WindSettings, time: number, travel: readonly [number, number]): void {
+    if (this.setup.blend === 0) {
+      // Nothing of the simulation is seen, so nothing is simulated: the cloth lies on the skin until it is.
+      this.reset();
+      return;
+    }
+    const { linearInertia, angularInertia } = this.solver.fabric;
+    if (this.#move && isTeleport(this.#move)) this.jump();
+    else if (this.#move && (linearInertia < 1 || angularInertia < 1)) {
+      const { turn, way } = shareOfMove(this.#move, 1 - linearInertia, 1 - angularInertia);
+      this.solver.carry(turn, way);
+    }
+    const air = computeWindAt(wind, time);
+    air.mean[0] -= linearInertia * travel[0];
+    air.mean[2] -= linearInertia * travel[1];
+    this.solver.step(seconds, this.targets, { wind: air, ...this.#createForces() });
+  }
+
+  /** Takes hold of the cloth around a point (counted as channels are). */
+  takeGrip(point: number): void {
+    this.#grip = takeGrip(this.setup.compiled, point, this.solver.positions);
+  }
+
+  /** Draws what is held to a place; null lets go. */
+  moveGrip(place: readonly [number, number, number] | null): void {
+    if (!place) this.#grip = null;
+    this.solver.setPull(this.#grip && place ? moveGrip(this.#grip, place) : null);
+  }
+
+  /** Skinned places of the points, counted as channels are. @param out - [n, 4]. */
+  writeTargets(out: Float32Array): void {
+    const { weldedOfPoint, pointCount } = this.setup.compiled;
+    for (let i = 0; i < pointCount; i++) {
+      const to = 4 * weldedOfPoint[i]!;
+      for (let k = 0; k < 3; k++) out[to + k] = this.targets[4 * i + k]!;
+    }
   }
 
   /**
@@ -58,7 +179,7 @@ export class GarmentRun {
    */
   writeVertices(outPositions: Float32Array, outNormals: Float32Array): void {
     const { pointOfVertex, triangles } = this.setup.compiled;
-    const x = this.solver.positions;
+    const x = this.shown;
     computeVertexNormals(x, triangles, this.#pointNormals, 4);
     for (let v = 0; v < pointOfVertex.length; v++) {
       const p = pointOfVertex[v]!;
@@ -67,6 +188,15 @@ export class GarmentRun {
         outNormals[3 * v + k] = this.#pointNormals[3 * p + k]!;
       }
     }
+  }
+
+  #createForces(): Pick<FrameForces, 'bodies' | 'surfaces'> {
+    return { bodies: this.#bodies, surfaces: this.#surfaces };
+  }
+
+  #filterBodies(bodies: readonly CollisionShape[]): CollisionShape[] {
+    const mask = this.setup.groups ?? FIRST_GROUP;
+    return bodies.filter((body) => ((body.groups ?? FIRST_GROUP) & mask) !== 0);
   }
 
   #followMorphs(weights: Float64Array): void {

@@ -1,9 +1,9 @@
-import type { BodyShape } from '../bodies/index.ts';
+import type { CollisionShape } from '../bodies/index.ts';
 import {
   type CompiledGarment,
   compileGarment,
+  FABRIC_DEFAULTS,
   type FabricSettings,
-  STARTER_FABRICS,
 } from '../cloth/index.ts';
 import {
   type AuthoredDocument,
@@ -13,6 +13,7 @@ import {
   type RecordId,
 } from '../document/index.ts';
 import type { Character } from '../rig/index.ts';
+import type { BodyMesh } from './body-mesh.ts';
 
 /** One garment as a run takes it: compiled data with the settings that may change while it runs. */
 export interface GarmentSetup {
@@ -22,25 +23,39 @@ export interface GarmentSetup {
   fabric: FabricSettings;
   /** Metres, [n]. */
   maxDistances: Float32Array;
-  bodies: BodyShape[];
+  /** How deep points may sink and the roundness behind them, see `ClothSolver.setInwardLimits`. [n] each. */
+  inward?: { depths: Float32Array; roundness: Float32Array };
+  /** Non-zero: the point rides on the outer shell. [n] */
+  lining?: Uint8Array;
+  bodies: readonly CollisionShape[];
+  bodyMeshes?: readonly BodyMesh[];
+  /** Bit mask of the collision groups whose bodies it meets; without it the first. */
+  groups?: number;
+  /** Share of the simulation in what is shown and measured. */
+  blend: number;
 }
+
+/** Garments compiled before, to be used again. */
+export type CompiledCache = Map<string, CompiledGarment>;
 
 /**
  * Compiles all garments of a document, from the skin outward.
- * @param compiled - Garments compiled before, by section; used again, and added to.
+ * @param compiled - Garments compiled before; used again, and added to.
  */
 export function setUpGarments(
   character: Character,
   document: AuthoredDocument,
-  compiled: Map<number, CompiledGarment> = new Map(),
+  compiled: CompiledCache = new Map(),
 ): GarmentSetup[] {
   return listGarments(document)
     .filter((garment) => garment.sectionIndex < character.sections.length)
     .map((garment) => {
-      let data = compiled.get(garment.sectionIndex);
+      const { sectionIndex, warpTurn } = garment;
+      const key = `${sectionIndex}:${warpTurn}`;
+      let data = compiled.get(key);
       if (!data) {
-        data = compileGarment(character, garment.sectionIndex);
-        compiled.set(garment.sectionIndex, data);
+        data = compileGarment(character, sectionIndex, { warpTurn });
+        compiled.set(key, data);
       }
       const channel = findChannel(document, garment.id);
       const values = channel ? document.arrays.get(channel.id) : undefined;
@@ -49,9 +64,10 @@ export function setUpGarments(
         id: garment.id,
         name: garment.name,
         compiled: data,
-        fabric: fabric?.type === 'fabric' ? fabric.settings : STARTER_FABRICS[0]!.settings,
+        fabric: fabric?.type === 'fabric' ? fabric.settings : FABRIC_DEFAULTS,
         maxDistances: values?.length === data.pointCount ? values : new Float32Array(data.pointCount),
         bodies: listBodies(document, garment.bodySetId).map((body) => body.shape),
+        blend: garment.blend,
       };
     });
 }

@@ -1,3 +1,4 @@
-export { CharacterRun, FRAME_RATE, type RunTimes } from './character-run.ts';
+export { type BodyMesh, createBodyMesh } from './body-mesh.ts';
+export { CharacterRun, FRAME_RATE, NO_RUN_TIMES, type RunTimes, sumTimes } from './character-run.ts';
 export { GarmentRun } from './garment-run.ts';
-export { type GarmentSetup, setUpGarments } from './garment-setup.ts';
+export { type CompiledCache, type GarmentSetup, setUpGarments } from './garment-setup.ts';

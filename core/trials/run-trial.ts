@@ -1,14 +1,15 @@
+import { NO_WIND, type WindSettings } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
 import type { Character } from '../rig/index.ts';
-import { CharacterRun, type GarmentSetup } from '../run/index.ts';
+import { CharacterRun, type GarmentSetup, sumTimes } from '../run/index.ts';
 import { PosedBody } from './posed-body.ts';
 
 export interface TrialOptions {
   clip: number;
   /** Sections that garments must stay out of. */
   bodySections: readonly number[];
-  /** m/s */
-  wind?: [number, number, number];
+  /** Default: none. */
+  wind?: WindSettings;
   /** Measured frames a second of the clip. Default 30; divides 60. */
   rate?: number;
   clock?: () => number;
@@ -20,7 +21,7 @@ export interface TrialFrame {
   time: number;
   /** Deepest garment point inside the body, metres. */
   penetration: number;
-  /** Which garment and point that is, and where, world space; null when nothing is inside. */
+  /** Which garment and point (counted as channels are) that is, and where, world space; null when nothing is inside. */
   deepest: { garmentId: RecordId; point: number; place: [number, number, number] } | null;
   /** Strain that 99 % of the edge length stays below (0.04 = 4 % longer than at rest). */
   stretch: number;
@@ -42,8 +43,8 @@ export function* runTrial(
   setups: readonly GarmentSetup[],
   options: TrialOptions,
 ): Generator<TrialFrame> {
-  const { clip, bodySections, wind = [0, 0, 0], rate = 30, clock } = options;
-  const run = new CharacterRun(character, setups, clock);
+  const { clip, bodySections, wind = NO_WIND, rate = 30, clock } = options;
+  const run = new CharacterRun(character, setups, { clock });
   const body = new PosedBody(character, bodySections);
   run.wind = wind;
   run.play(clip);
@@ -63,7 +64,7 @@ export function* runTrial(
       time: run.time,
       ...measurePenetration(run, body),
       stretch: measureStretch(run, 0.99),
-      cost: (total.constraints + total.bodies + total.skinning) / stepsPerFrame,
+      cost: sumTimes(total) / stepsPerFrame,
     };
   }
 }
@@ -76,12 +77,17 @@ export function measurePenetration(
   let penetration = 0;
   let deepest: TrialFrame['deepest'] = null;
   for (const garment of run.garments) {
-    const x = garment.solver.positions;
-    for (let i = 0; i < x.length; i += 4) {
+    const { weldedOfPoint, pointCount } = garment.setup.compiled;
+    const x = garment.shown;
+    for (let i = 0; i < 4 * pointCount; i += 4) {
       const depth = body.measureDepth(x[i]!, x[i + 1]!, x[i + 2]!, MOST_DEPTH);
       if (depth <= penetration) continue;
       penetration = depth;
-      deepest = { garmentId: garment.setup.id, point: i / 4, place: [x[i]!, x[i + 1]!, x[i + 2]!] };
+      deepest = {
+        garmentId: garment.setup.id,
+        point: weldedOfPoint[i / 4]!,
+        place: [x[i]!, x[i + 1]!, x[i + 2]!],
+      };
     }
   }
   return { penetration, deepest };
@@ -95,9 +101,11 @@ export function measureStretch(run: CharacterRun, share: number): number {
   const edges: { strain: number; length: number }[] = [];
   let total = 0;
   for (const garment of run.garments) {
-    const x = garment.solver.positions;
+    const x = garment.shown;
     const { stretchPairs, stretchRest } = garment.setup.compiled;
     for (let s = 0; s < stretchRest.length; s++) {
+      // Empty places of a pack.
+      if (stretchRest[s] === 0) continue;
       const a = 4 * stretchPairs[2 * s]!;
       const b = 4 * stretchPairs[2 * s + 1]!;
       const length = Math.sqrt(

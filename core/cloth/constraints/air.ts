@@ -1,32 +1,35 @@
-import type { CompiledGarment } from '../compiled-garment.ts';
+import type { FrameNumbers } from '../frame-numbers.ts';
+import { WAVE_COUNT } from '../frame-numbers.ts';
+import type { SolverState } from '../solver-state.ts';
 
 /** kg/m³ at 15 °C. */
-const AIR_DENSITY = 1.225;
+export const AIR_DENSITY = 1.225;
+/** Doubled areas (m²) below this have no usable normal. */
+const LEAST_DOUBLE_AREA = 1e-12;
 
 /**
- * Pressure of the air on each triangle, once a frame: F = ½ ρ c A |u_n| u_n along the normal, where u_n is the
- * normal part of the air's velocity relative to the triangle. A face that meets the air is pushed, one that
- * slips through it edge on is not; this gives both drag and lift. Never more than what stops the relative
- * motion, so that it cannot add energy at any time step.
+ * Forces of the air on each triangle, once a frame. With u the air's velocity relative to the triangle, n its normal
+ * on the side that u leaves it, and A its area:
  *
- * @param v - Velocities, [n, 4], changed. @param wind - m/s. @param seconds - Length of the frame.
+ *   drag = ½ ρ c_d A |u·n| u            carries the face along
+ *   lift = ½ ρ c_l A |u·n| (|u| n - |u·n| u/|u|)    pushes a slanted face across the flow
+ *
+ * Never more than what stops the relative motion, so that it cannot add energy whatever the time step.
  */
-export function applyAir(
-  garment: CompiledGarment,
-  x: Float32Array,
-  v: Float32Array,
-  wind: readonly [number, number, number],
-  drag: number,
-  seconds: number,
-): void {
-  if (!(drag > 0)) return;
-  const { triangles } = garment;
-  for (let t = 0; t < triangles.length; t += 3) {
-    const a = 4 * triangles[t]!;
-    const b = 4 * triangles[t + 1]!;
-    const c = 4 * triangles[t + 2]!;
-    const inverseMass = (x[a + 3]! + x[b + 3]! + x[c + 3]!) / 3;
-    if (inverseMass === 0) continue;
+export function applyAir(state: SolverState, frame: FrameNumbers): void {
+  const { airDrag, airLift, seconds, wind } = frame;
+  if (!(airDrag > 0 || airLift > 0)) return;
+  const { positions: x, velocities: v, inverseMasses, triangles, triangleCatch } = state;
+  const air = [0, 0, 0];
+  for (let t = 0; t < triangleCatch.length; t++) {
+    if (triangleCatch[t] === 0) continue;
+    const ia = triangles[3 * t]!;
+    const ib = triangles[3 * t + 1]!;
+    const ic = triangles[3 * t + 2]!;
+    if (inverseMasses[ia]! + inverseMasses[ib]! + inverseMasses[ic]! === 0) continue;
+    const a = 4 * ia;
+    const b = 4 * ib;
+    const c = 4 * ic;
     const ux = x[b]! - x[a]!;
     const uy = x[b + 1]! - x[a + 1]!;
     const uz = x[b + 2]! - x[a + 2]!;
@@ -37,21 +40,51 @@ export function applyAir(
     const ny = uz * wx - ux * wz;
     const nz = ux * wy - uy * wx;
     const doubleArea = Math.sqrt(nx * nx + ny * ny + nz * nz);
-    if (doubleArea < 1e-12) continue;
-    const rx = wind[0] - (v[a]! + v[b]! + v[c]!) / 3;
-    const ry = wind[1] - (v[a + 1]! + v[b + 1]! + v[c + 1]!) / 3;
-    const rz = wind[2] - (v[a + 2]! + v[b + 2]! + v[c + 2]!) / 3;
+    if (doubleArea < LEAST_DOUBLE_AREA) continue;
+    addWaves(
+      frame.waves,
+      (x[a]! + x[b]! + x[c]!) / 3,
+      (x[a + 1]! + x[b + 1]! + x[c + 1]!) / 3,
+      (x[a + 2]! + x[b + 2]! + x[c + 2]!) / 3,
+      air,
+    );
+    const rx = wind[0] + air[0]! - (v[a]! + v[b]! + v[c]!) / 3;
+    const ry = wind[1] + air[1]! - (v[a + 1]! + v[b + 1]! + v[c + 1]!) / 3;
+    const rz = wind[2] + air[2]! - (v[a + 2]! + v[b + 2]! + v[c + 2]!) / 3;
+    const speed = Math.sqrt(rx * rx + ry * ry + rz * rz);
+    if (speed === 0) continue;
     const normalSpeed = (rx * nx + ry * ny + rz * nz) / doubleArea;
-    const force = 0.25 * AIR_DENSITY * drag * doubleArea * Math.abs(normalSpeed) * normalSpeed;
-    // Each corner takes a third. It also feels its other triangles, six of them on an even mesh.
-    const most = Math.abs(normalSpeed) / 6;
-    for (const i of [a, b, c]) {
-      const w = x[i + 3]!;
-      if (w === 0) continue;
-      const change = Math.max(-most, Math.min(most, (force / 3) * w * seconds)) / doubleArea;
-      v[i] = v[i]! + change * nx;
-      v[i + 1] = v[i + 1]! + change * ny;
-      v[i + 2] = v[i + 2]! + change * nz;
+    const meeting = Math.abs(normalSpeed);
+    // ½ ρ A |u·n| for a corner's third, over one second and kilogram.
+    const pressure = (AIR_DENSITY * doubleArea * meeting) / 12;
+    const along = pressure * (airDrag - (airLift * meeting) / speed);
+    const across = ((normalSpeed < 0 ? -1 : 1) * pressure * airLift * speed) / doubleArea;
+    const fx = along * rx + across * nx;
+    const fy = along * ry + across * ny;
+    const fz = along * rz + across * nz;
+    const force = Math.sqrt(fx * fx + fy * fy + fz * fz);
+    // Each corner also feels its other triangles, six of them on an even mesh.
+    const most = speed / 6;
+    for (const i of [ia, ib, ic]) {
+      const step = inverseMasses[i]! * seconds;
+      if (step === 0) continue;
+      const scale = force * step > most ? most / force : step;
+      v[4 * i] = v[4 * i]! + scale * fx;
+      v[4 * i + 1] = v[4 * i + 1]! + scale * fy;
+      v[4 * i + 2] = v[4 * i + 2]! + scale * fz;
     }
+  }
+}
+
+/** Writes the turbulence at a place: plane waves of a parabola that stands in for the sine, ±1 at its peaks. */
+function addWaves(waves: Float32Array, x: number, y: number, z: number, out: number[]): void {
+  out[0] = out[1] = out[2] = 0;
+  for (let o = 0; o < 8 * WAVE_COUNT; o += 8) {
+    const u = waves[o]! * x + waves[o + 1]! * y + waves[o + 2]! * z + waves[o + 3]!;
+    const g = u - Math.floor(u) - 0.5;
+    const s = 8 * g * (1 - 2 * Math.abs(g));
+    out[0] += s * waves[o + 4]!;
+    out[1] += s * waves[o + 5]!;
+    out[2] += s * waves[o + 6]!;
   }
 }

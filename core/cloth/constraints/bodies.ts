@@ -1,108 +1,213 @@
-import { BODY_STRIDE, createCapsuleHit, measureTaperedCapsule } from '../../bodies/index.ts';
+import { createCapsuleHit, measureTaperedCapsule } from '../../bodies/index.ts';
+import type { FrameNumbers } from '../frame-numbers.ts';
+import type { SolverState } from '../solver-state.ts';
 
-export interface BodyPass {
-  /** Bodies at the start and end of the frame, [m, 8] world space. */
-  from: Float32Array;
-  to: Float32Array;
-  /** Shares of the frame at which the substep starts and ends, 0 to 1. */
-  start: number;
-  end: number;
-  /** Metres kept from the surface. */
-  thickness: number;
-  /** Coulomb coefficient. */
-  friction: number;
+/** m/s at which a point that began inside is let out; faster would throw it. */
+export const RECOVERY_SPEED = 1;
+/** A point that moves farther than this share of a body's least radius in a substep is followed on its way. */
+export const SWEEP_SHARE = 0.5;
+/** Places looked at on the way at most. */
+export const MOST_SAMPLES = 16;
+
+/** What a shape says of one place. `scratch` is reused. */
+interface Contact {
+  distance: number;
+  nx: number;
+  ny: number;
+  nz: number;
+  along: number;
 }
 
-const hit = createCapsuleHit();
-let rowsAtStart = new Float32Array(0);
-let rowsAtEnd = new Float32Array(0);
-let boxes = new Float32Array(0);
+interface Shape {
+  /** Box of the shape over the substep, thickness included. */
+  low: [number, number, number];
+  high: [number, number, number];
+  /** Least radius, m. */
+  size: number;
+  measure: (x: number, y: number, z: number, out: Contact) => void;
+  /** Writes how far the surface beneath a contact moves in this substep. */
+  writeWay: (x: number, y: number, z: number, contact: Contact, out: [number, number, number]) => void;
+}
+
+const contact: Contact = createCapsuleHit();
+const way: [number, number, number] = [0, 0, 0];
 
 /**
- * Pushes points out of the bodies, and takes from each pushed point as much sliding along the moving surface
- * as Coulomb's law allows for the depth it was pushed.
+ * Pushes points out of the bodies, and takes from each pushed point as much sliding along the moving surface as
+ * Coulomb's law allows for the depth it was pushed.
  *
- * @param x - [n, 4], changed. @param previous - Places at the start of the substep, [n, 4].
- * O(n · m), most pairs ended by a box.
+ * A point that moves far against a body in one substep is followed on its way, so that it does not come out on the
+ * other side. A point that began inside is let out at `RECOVERY_SPEED`.
+ *
+ * @param substep - From 0.
  *
  * Reference for friction: M. Müller et al., *Detailed rigid body simulation with extended position based
  * dynamics*, SCA 2020, section 3.5.
  */
-export function solveBodies(x: Float32Array, previous: Float32Array, pass: BodyPass): void {
-  const bodyCount = pass.to.length / BODY_STRIDE;
-  if (bodyCount === 0) return;
-  prepareRows(pass);
-  // Body by body: its box stays in registers while the points run past it.
-  for (let body = 0; body < bodyCount; body++) pushOut(x, previous, body, pass);
-}
-
-function pushOut(
-  x: Float32Array,
-  previous: Float32Array,
-  body: number,
-  { thickness, friction }: BodyPass,
-): void {
-  const o = BODY_STRIDE * body;
-  const lowX = boxes[6 * body]!;
-  const lowY = boxes[6 * body + 1]!;
-  const lowZ = boxes[6 * body + 2]!;
-  const highX = boxes[6 * body + 3]!;
-  const highY = boxes[6 * body + 4]!;
-  const highZ = boxes[6 * body + 5]!;
-  for (let i = 0; i < x.length; i += 4) {
-    const py = x[i + 1]!;
-    if (py < lowY || py > highY) continue;
-    const px = x[i]!;
-    if (px < lowX || px > highX) continue;
-    const pz = x[i + 2]!;
-    if (pz < lowZ || pz > highZ || x[i + 3] === 0) continue;
-    measureTaperedCapsule(rowsAtEnd, o, px, py, pz, hit);
-    const depth = thickness - hit.distance;
-    if (depth <= 0) continue;
-    const { nx, ny, nz, along } = hit;
-    const qx = px + depth * nx;
-    const qy = py + depth * ny;
-    const qz = pz + depth * nz;
-    // Way of the point less the way of the surface beneath it, along the surface.
-    const rx = qx - previous[i]! - surfaceWay(o, 0, along);
-    const ry = qy - previous[i + 1]! - surfaceWay(o, 1, along);
-    const rz = qz - previous[i + 2]! - surfaceWay(o, 2, along);
-    const normalWay = rx * nx + ry * ny + rz * nz;
-    const sx = rx - normalWay * nx;
-    const sy = ry - normalWay * ny;
-    const sz = rz - normalWay * nz;
-    const slide = Math.sqrt(sx * sx + sy * sy + sz * sz);
-    const kept = slide > 0 ? Math.min(1, (friction * depth) / slide) : 0;
-    x[i] = qx - kept * sx;
-    x[i + 1] = qy - kept * sy;
-    x[i + 2] = qz - kept * sz;
+export function solveBodies(state: SolverState, frame: FrameNumbers, substep: number): void {
+  const start = substep / frame.substeps;
+  const end = (substep + 1) / frame.substeps;
+  for (let body = 0; body < frame.coneCount; body++) {
+    pushOut(state, frame, createCone(state, frame, body, start, end));
+  }
+  for (let hull = 0; hull < frame.hullCount; hull++) {
+    pushOut(state, frame, createHull(state, frame, hull, start, end));
   }
 }
 
-function surfaceWay(o: number, k: number, along: number): number {
-  const wayA = rowsAtEnd[o + k]! - rowsAtStart[o + k]!;
-  const wayB = rowsAtEnd[o + 4 + k]! - rowsAtStart[o + 4 + k]!;
-  return wayA + along * (wayB - wayA);
-}
-
-function prepareRows(pass: BodyPass): void {
-  if (rowsAtStart.length !== pass.to.length) {
-    rowsAtStart = new Float32Array(pass.to.length);
-    rowsAtEnd = new Float32Array(pass.to.length);
-    boxes = new Float32Array((6 * pass.to.length) / BODY_STRIDE);
-  }
-  for (let i = 0; i < pass.to.length; i++) {
-    const way = pass.to[i]! - pass.from[i]!;
-    rowsAtStart[i] = pass.from[i]! + pass.start * way;
-    rowsAtEnd[i] = pass.from[i]! + pass.end * way;
-  }
-  for (let body = 0; body < pass.to.length / BODY_STRIDE; body++) {
-    const o = BODY_STRIDE * body;
-    const ra = rowsAtEnd[o + 3]! + pass.thickness;
-    const rb = rowsAtEnd[o + 7]! + pass.thickness;
-    for (let k = 0; k < 3; k++) {
-      boxes[6 * body + k] = Math.min(rowsAtEnd[o + k]! - ra, rowsAtEnd[o + 4 + k]! - rb);
-      boxes[6 * body + 3 + k] = Math.max(rowsAtEnd[o + k]! + ra, rowsAtEnd[o + 4 + k]! + rb);
+function pushOut(state: SolverState, frame: FrameNumbers, shape: Shape): void {
+  const { positions: x, velocities: v, predicted, inverseMasses } = state;
+  const { h, thickness, friction } = frame;
+  const { low, high } = shape;
+  const sweep = (SWEEP_SHARE * shape.size) ** 2;
+  for (let i = 0; i < inverseMasses.length; i++) {
+    if (inverseMasses[i] === 0) continue;
+    const o = 4 * i;
+    const px = x[o]!;
+    const py = x[o + 1]!;
+    const pz = x[o + 2]!;
+    // Where the point was at the start of the substep.
+    const sx = predicted[o]! - h * v[o]!;
+    const sy = predicted[o + 1]! - h * v[o + 1]!;
+    const sz = predicted[o + 2]! - h * v[o + 2]!;
+    if (Math.max(px, sx) < low[0] || Math.min(px, sx) > high[0]) continue;
+    if (Math.max(py, sy) < low[1] || Math.min(py, sy) > high[1]) continue;
+    if (Math.max(pz, sz) < low[2] || Math.min(pz, sz) > high[2]) continue;
+    shape.measure(px, py, pz, contact);
+    shape.writeWay(px, py, pz, contact, way);
+    const mx = px - sx - way[0];
+    const my = py - sy - way[1];
+    const mz = pz - sz - way[2];
+    const lengthSquared = mx * mx + my * my + mz * mz;
+    let depth = thickness - contact.distance;
+    if (lengthSquared > sweep) {
+      depth = followWay(shape, thickness, px, py, pz, mx, my, mz, Math.sqrt(lengthSquared));
     }
+    if (depth <= 0) continue;
+    const { nx, ny, nz } = contact;
+    const normalWay = mx * nx + my * ny + mz * nz;
+    const push = Math.min(depth, Math.max(0, RECOVERY_SPEED * h - normalWay));
+    const tx = mx - normalWay * nx;
+    const ty = my - normalWay * ny;
+    const tz = mz - normalWay * nz;
+    const slide = Math.sqrt(tx * tx + ty * ty + tz * tz);
+    const kept = slide > 0 ? Math.min(1, (friction * push) / slide) : 0;
+    x[o] = px + push * nx - kept * tx;
+    x[o + 1] = py + push * ny - kept * ty;
+    x[o + 2] = pz + push * nz - kept * tz;
   }
+}
+
+/**
+ * The first place inside on the straight way to p, by steps of half the body's least radius. Its normal stays in
+ * `contact`. @returns Depth of p beneath the plane of that contact; 0 or less when the way stays outside.
+ */
+function followWay(
+  shape: Shape,
+  thickness: number,
+  px: number,
+  py: number,
+  pz: number,
+  mx: number,
+  my: number,
+  mz: number,
+  length: number,
+): number {
+  const samples = Math.min(MOST_SAMPLES, Math.ceil(length / (SWEEP_SHARE * shape.size)));
+  for (let k = 1; k <= samples; k++) {
+    const back = 1 - k / samples;
+    shape.measure(px - back * mx, py - back * my, pz - back * mz, contact);
+    if (contact.distance >= thickness) continue;
+    const beyond = back * (mx * contact.nx + my * contact.ny + mz * contact.nz);
+    return thickness - contact.distance - beyond;
+  }
+  return 0;
+}
+
+function createCone(
+  { conesFrom, conesTo }: SolverState,
+  { thickness }: FrameNumbers,
+  body: number,
+  start: number,
+  end: number,
+): Shape {
+  const o = 8 * body;
+  const before = new Float32Array(8);
+  const after = new Float32Array(8);
+  for (let i = 0; i < 8; i++) {
+    const change = conesTo[o + i]! - conesFrom[o + i]!;
+    before[i] = conesFrom[o + i]! + start * change;
+    after[i] = conesFrom[o + i]! + end * change;
+  }
+  const ra = after[3]! + thickness;
+  const rb = after[7]! + thickness;
+  const corner = (k: number, sign: 1 | -1): number => {
+    const reach = [before[k]!, after[k]!].map((place) => sign * place + ra);
+    const other = [before[4 + k]!, after[4 + k]!].map((place) => sign * place + rb);
+    return sign * Math.max(...reach, ...other);
+  };
+  return {
+    low: [corner(0, -1), corner(1, -1), corner(2, -1)],
+    high: [corner(0, 1), corner(1, 1), corner(2, 1)],
+    size: Math.min(after[3]!, after[7]!),
+    measure: (x, y, z, out) => measureTaperedCapsule(after, 0, x, y, z, out),
+    writeWay: (_x, _y, _z, { along }, out) => {
+      for (let k = 0; k < 3; k++) {
+        const wayA = after[k]! - before[k]!;
+        out[k] = wayA + along * (after[4 + k]! - before[4 + k]! - wayA);
+      }
+    },
+  };
+}
+
+function createHull(
+  state: SolverState,
+  { thickness, substeps }: FrameNumbers,
+  hull: number,
+  start: number,
+  end: number,
+): Shape {
+  const { planesFrom, planesTo, hulls, hullBoxesFrom, hullBoxesTo, hullMotions, hullSizes } = state;
+  const planes: [number, number, number, number][] = [];
+  for (let p = hulls[hull]!; p < hulls[hull + 1]!; p++) {
+    planes.push(
+      [0, 1, 2, 3].map((k) => {
+        const from = planesFrom[4 * p + k]!;
+        return from + end * (planesTo[4 * p + k]! - from);
+      }) as [number, number, number, number],
+    );
+  }
+  const box = (k: number, share: number): number => {
+    const from = hullBoxesFrom[8 * hull + k]!;
+    return from + share * (hullBoxesTo[8 * hull + k]! - from);
+  };
+  const low = [0, 1, 2].map((k) => Math.min(box(k, start), box(k, end)) - thickness);
+  const high = [4, 5, 6].map((k) => Math.max(box(k, start), box(k, end)) + thickness);
+  const m = 12 * hull;
+  return {
+    low: low as [number, number, number],
+    high: high as [number, number, number],
+    size: hullSizes[hull]!,
+    measure: (x, y, z, out) => {
+      out.distance = Number.NEGATIVE_INFINITY;
+      for (const [nx, ny, nz, d] of planes) {
+        const distance = nx * x + ny * y + nz * z - d;
+        if (distance <= out.distance) continue;
+        out.distance = distance;
+        out.nx = nx;
+        out.ny = ny;
+        out.nz = nz;
+      }
+    },
+    writeWay: (x, y, z, _contact, out) => {
+      for (let k = 0; k < 3; k++) {
+        out[k] =
+          (hullMotions[m + k]! * x +
+            hullMotions[m + 3 + k]! * y +
+            hullMotions[m + 6 + k]! * z +
+            hullMotions[m + 9 + k]!) /
+          substeps;
+      }
+    },
+  };
 }

@@ -1,0 +1,41 @@
+import type { BodyShape } from './body-shape.ts';
+
+/** A box on a joint, in the joint's space: turned by a unit quaternion (xyzw). Metres. */
+export interface BoxShape {
+  kind: 'box';
+  node: number;
+  centre: [number, number, number];
+  rotation: [number, number, number, number];
+  halfSize: [number, number, number];
+}
+
+/** The convex hull of points on a joint, in the joint's space, [n, 3]. Metres. */
+export interface HullShape {
+  kind: 'hull';
+  node: number;
+  points: Float32Array;
+}
+
+/** Everything behind a plane on a joint; the unit normal points out of it. Metres. */
+export interface PlaneShape {
+  kind: 'plane';
+  node: number;
+  point: [number, number, number];
+  normal: [number, number, number];
+}
+
+/**
+ * Everything that cloth can be kept out of by a formula. A garment feels the shapes that share a collision group with
+ * it; shapes and garments without groups share the first.
+ */
+export type CollisionShape = (BodyShape | BoxShape | HullShape | PlaneShape) & {
+  /** Bit mask of groups. Default 1. */
+  groups?: number;
+};
+
+export const FIRST_GROUP = 1;
+export const ALL_GROUPS = 0xffffffff;
+
+export function isRound(shape: CollisionShape): shape is BodyShape & { groups?: number } {
+  return shape.kind === 'sphere' || shape.kind === 'capsule' || shape.kind === 'taperedCapsule';
+}

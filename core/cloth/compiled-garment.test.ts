@@ -1,0 +1,156 @@
+import { expect } from 'chai';
+import { packBodies } from '../bodies/index.ts';
+import { createRandom } from '../math/index.ts';
+import { computeSurfaceDistance } from '../mesh/index.ts';
+import { PACK, packPairs } from './compile/pack-pairs.ts';
+import { compileGarment } from './compiled-garment.ts';
+import { createSheet, createTestCharacter } from './test-cloth.ts';
+
+describe('a compiled garment', () => {
+  const sheet = createSheet(7, 5, (u, v) => [u, -v, 0.1 * Math.sin(4 * u)]);
+  const character = createTestCharacter(sheet.positions, sheet.triangles);
+
+  it('has every edge of the mesh once as a pair, in packs that share no point', () => {
+    const { stretchPairs, stretchShape, pointCount, rowCount, triangles } = compileGarment(character, 0);
+    const edges = new Set<string>();
+    for (let i = 0; i < triangles.length; i++) {
+      const [a, b] = [triangles[i]!, triangles[i % 3 === 2 ? i - 2 : i + 1]!];
+      edges.add(`${Math.min(a, b)}-${Math.max(a, b)}`);
+    }
+    const found = new Set<string>();
+    for (let s = 0; s < stretchShape.length; s += PACK) {
+      const points = stretchPairs.slice(2 * s, 2 * (s + PACK));
+      expect(new Set(points).size).equal(2 * PACK);
+      for (let k = 0; k < PACK; k++) {
+        const [a, b] = [points[2 * k]!, points[2 * k + 1]!];
+        expect(Math.max(a, b)).below(rowCount);
+        if (stretchShape[s + k] === 0) expect(Math.min(a, b)).at.least(pointCount);
+        else found.add(`${Math.min(a, b)}-${Math.max(a, b)}`);
+      }
+    }
+    expect(found).deep.equal(edges);
+  });
+
+  it('counts its points along a curve, and can be read in the order of the channels', () => {
+    const { weldedOfPoint, pointOfVertex, vertexOfPoint, restPositions, pointCount } = compileGarment(
+      character,
+      0,
+    );
+    expect([...weldedOfPoint].sort((p, q) => p - q)).deep.equal([...Array(pointCount).keys()]);
+    for (let v = 0; v < pointOfVertex.length; v++) {
+      expect(vertexOfPoint[pointOfVertex[v]!]).equal(v);
+      expect(weldedOfPoint[pointOfVertex[v]!]).equal(v);
+      for (let k = 0; k < 3; k++)
+        expect(restPositions[4 * pointOfVertex[v]! + k]).equal(sheet.positions[3 * v + k]);
+    }
+    const natural = compileGarment(character, 0, { order: 'natural' });
+    expect([...natural.weldedOfPoint]).deep.equal([...Array(pointCount).keys()]);
+  });
+
+  it('has the area of the mesh shared out among its points', () => {
+    const flat = createSheet(6, 6, (u, v) => [2 * u, 0, v]);
+    const { pointAreas, stretchShape, spacing } = compileGarment(
+      createTestCharacter(flat.positions, flat.triangles),
+      0,
+    );
+    expect(pointAreas.reduce((sum, area) => sum + area, 0)).closeTo(2, 1e-5);
+    expect(Math.max(...stretchShape)).below(3);
+    expect(spacing).within(1 / 6, 0.5);
+  });
+
+  it('knows which threads run with V of the UVs, turned or not', () => {
+    const withUvs = createTestCharacter(sheet.positions, sheet.triangles);
+    withUvs.sections[0]!.uvs = Float32Array.from({ length: 2 * 48 }, (_, i) => {
+      const [u, v] = [sheet.positions[3 * (i >> 1)]!, sheet.positions[3 * (i >> 1) + 1]!];
+      return i % 2 === 0 ? u : v;
+    });
+    const shareOf = (warpTurn: number, isDown: boolean): number => {
+      const { stretchPairs, stretchShape, stretchWarp, restPositions } = compileGarment(withUvs, 0, {
+        warpTurn,
+      });
+      for (let s = 0; s < stretchShape.length; s++) {
+        const [a, b] = [4 * stretchPairs[2 * s]!, 4 * stretchPairs[2 * s + 1]!];
+        const isVertical = restPositions[a] === restPositions[b];
+        const isLevel = restPositions[a + 1] === restPositions[b + 1];
+        if (stretchShape[s]! > 0 && (isDown ? isVertical : isLevel)) return stretchWarp[s]!;
+      }
+      return Number.NaN;
+    };
+    expect(shareOf(0, true)).closeTo(1, 1e-5);
+    expect(shareOf(0, false)).closeTo(0, 1e-5);
+    expect(shareOf(Math.PI / 2, true)).closeTo(0, 1e-5);
+    expect(shareOf(Math.PI / 4, true)).closeTo(0.5, 0.02);
+  });
+});
+
+describe('packing pairs', () => {
+  it('keeps every pair, once, whatever the graph', () => {
+    const random = createRandom(5);
+    for (let round = 0; round < 50; round++) {
+      const points = 2 + Math.floor(40 * random());
+      const pairs: number[] = [];
+      for (let s = Math.floor(100 * random()); s > 0; s--) {
+        const a = Math.floor(points * random());
+        pairs.push(a, (a + 1 + Math.floor((points - 1) * random())) % points);
+      }
+      const places = packPairs(Uint32Array.from(pairs), points);
+      expect([...places].filter((s) => s >= 0).sort((p, q) => p - q)).deep.equal([
+        ...Array(pairs.length / 2).keys(),
+      ]);
+      for (let p = 0; p < places.length; p += PACK) {
+        const used = [...places.subarray(p, p + PACK)]
+          .filter((s) => s >= 0)
+          .flatMap((s) => pairs.slice(2 * s, 2 * s + 2));
+        expect(new Set(used).size).equal(used.length);
+      }
+    }
+  });
+});
+
+describe('distance along a surface', () => {
+  it('is straight on a flat sheet, and names the nearest source', () => {
+    const { positions, triangles } = createSheet(12, 12, (u, v) => [u, v, 0]);
+    const isSource = new Uint8Array(169);
+    isSource[0] = 1;
+    isSource[168] = 1;
+    const { distances, sources } = computeSurfaceDistance(positions, triangles, isSource);
+    for (let i = 0; i < 169; i++) {
+      const [x, y] = [positions[3 * i]!, positions[3 * i + 1]!];
+      const [near, far] = [Math.hypot(x, y), Math.hypot(1 - x, 1 - y)];
+      expect(distances[i]! / Math.max(1e-6, Math.min(near, far))).within(isSource[i] ? 0 : 1 - 1e-6, 1.02);
+      if (Math.abs(near - far) > 0.1) expect(sources[i]).equal(near < far ? 0 : 168);
+    }
+  });
+
+  it('goes around a cylinder, not through it', () => {
+    const { positions, triangles } = createSheet(64, 8, (u, v) => [
+      Math.cos(Math.PI * u),
+      v,
+      Math.sin(Math.PI * u),
+    ]);
+    const isSource = new Uint8Array(65 * 9);
+    for (let r = 0; r < 9; r++) isSource[65 * r] = 1;
+    const { distances } = computeSurfaceDistance(positions, triangles, isSource);
+    expect(distances[64 + 65 * 4]).closeTo(Math.PI, 0.03);
+  });
+
+  it('is endless where no source is joined', () => {
+    const positions = Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 5, 0, 0, 6, 0, 0, 5, 1, 0);
+    const { distances, sources } = computeSurfaceDistance(
+      positions,
+      Uint32Array.of(0, 1, 2, 3, 4, 5),
+      Uint8Array.of(1, 0, 0, 0, 0, 0),
+    );
+    expect([...sources]).deep.equal([0, 0, 0, -1, -1, -1]);
+    expect(distances[4]).equal(Number.POSITIVE_INFINITY);
+  });
+});
+
+describe('packed bodies', () => {
+  it('make a sphere of a capsule whose larger end swallows the other', () => {
+    const { rows } = packBodies([
+      { kind: 'taperedCapsule', node: 0, a: [0, 0, 0], b: [0, 0.1, 0], radiusA: 0.3, radiusB: 0.1 },
+    ]);
+    expect([...rows].map((value) => Number(value.toFixed(3)))).deep.equal([0, 0, 0, 0.3, 0, 0, 0, 0.3]);
+  });
+});

@@ -1,0 +1,8 @@
+export { AIR_DENSITY, applyAir } from './air.ts';
+export { solveBend, updateFolds } from './bend.ts';
+export { solveBodies } from './bodies.ts';
+export { updateInward, updateNormals } from './normals.ts';
+export { holdTethers, holdWithinReach, predict, pull, updateVelocities } from './points.ts';
+export { findSelfPairs, solveSelf } from './self.ts';
+export { dampThreads, solveStretch } from './stretch.ts';
+export { findNearestTriangles, solveSurface } from './surfaces.ts';

@@ -1,0 +1,355 @@
+import type { FrameNumbers } from '../frame-numbers.ts';
+import { NONE, type SolverState, type SurfaceState } from '../solver-state.ts';
+import { RECOVERY_SPEED } from './bodies.ts';
+import { buildPointHash, hashCell } from './point-hash.ts';
+
+/** Points up to this deep (m) inside a surface at the start of a frame are let out; deeper ones are left. */
+export const SURFACE_DEPTH = 0.03;
+/** Farthest (m) that a surface is looked for, however fast the point. */
+export const MOST_SEARCH = 0.3;
+/** The nearest point of a surface lies beside the foot by no more than this share of its edges. */
+export const SEARCH_EDGES = 1.2;
+
+/** A point may come nearer by so many times its way at its present speed, and so much (m) besides. */
+export const MEETING_WAYS = 1;
+export const MEETING_SLACK = 0.01;
+/** Taken off the way that a point may move before it is looked at again, m: normals turn along the surface. */
+export const CLEARANCE_SLACK = 0.002;
+/** Heights above a point and above the triangles around it differ by less than this share of the edges. */
+export const SEARCH_SPACINGS = 0.5;
+/** A point goes from triangle to neighbouring triangle; in every so many frames the whole surface is searched. */
+export const SEARCH_EVERY = 8;
+
+/** Closest point on a triangle: barycentric weights of b and c. Reused. */
+interface Foot {
+  b: number;
+  c: number;
+  squared: number;
+}
+
+const foot: Foot = { b: 0, c: 0, squared: 0 };
+
+/**
+ * For every free point the triangle of a surface that it may touch in this frame, or NONE: the nearest of those around
+ * the nearest point of the surface, as both stand at the start of the frame. Points that start deep inside have lost
+ * the surface already and are left alone; those too far off to come near in this frame are not looked at again.
+ */
+export function findNearestTriangles(
+  state: SolverState,
+  surface: SurfaceState,
+  pointCount: number,
+  frame: FrameNumbers,
+): void {
+  const { positions: x, velocities: v, inverseMasses } = state;
+  const { from, nearest, nearPoints, clearances } = surface;
+  updateCentres(surface);
+  const beside = SEARCH_EDGES * surface.spacing;
+  const cellSize = 0.5 * (frame.layerMargin + SURFACE_DEPTH + beside);
+  buildPointHash(state, from, surface.pointCount, cellSize);
+  const fastest = measureFastest(surface);
+  for (let i = 0; i < pointCount; i++) {
+    nearest[i] = NONE;
+    if (inverseMasses[i] === 0) continue;
+    const o = 4 * i;
+    const place: Place = [x[o]!, x[o + 1]!, x[o + 2]!];
+    const speed = Math.sqrt(v[o]! * v[o]! + v[o + 1]! * v[o + 1]! + v[o + 2]! * v[o + 2]!);
+    const limit = frame.layerMargin + MEETING_WAYS * (frame.seconds * speed + fastest) + MEETING_SLACK;
+    const reach = Math.min(MOST_SEARCH, Math.max(limit, SURFACE_DEPTH) + beside);
+    const isDue = ((i >> 4) + frame.index) % SEARCH_EVERY === 0;
+    let point = nearPoints[i]! - 1;
+    if (isDue || point < 0) {
+      point = findPointNear(state, from, place, reach, cellSize);
+      nearPoints[i] = point + 1;
+      if (point < 0) continue;
+    }
+    const offset = place.map((value, k) => value - from[4 * point + k]!);
+    if (offset[0]! ** 2 + offset[1]! ** 2 + offset[2]! ** 2 > reach * reach) continue;
+    // Far above the nearest point it is far above the triangles around that, too.
+    const above = offset.reduce((sum, value, k) => sum + value * surface.normals[4 * point + k]!, 0);
+    if (above > limit + SEARCH_SPACINGS * surface.spacing) continue;
+    const triangle = findTriangleAround(surface, point, ...place);
+    if (triangle === NONE) continue;
+    nearPoints[i] = findNearestCorner(surface, triangle, place) + 1;
+    const height = measureHeight(surface, from, from, 0, triangle, ...place);
+    if (height < -SURFACE_DEPTH || height > limit) continue;
+    nearest[i] = triangle;
+    clearances[i] = Math.max(0, height - frame.layerMargin - fastest - CLEARANCE_SLACK);
+  }
+}
+
+type Place = [number, number, number];
+
+/** The point of a hashed surface that is nearest to a place within reach, the lowest of several; -1: none. */
+function findPointNear(
+  { hashStart, hashList }: SolverState,
+  from: Float32Array,
+  place: Place,
+  reach: number,
+  cellSize: number,
+): number {
+  const scale = 1 / cellSize;
+  const low = place.map((value) => Math.floor((value - reach) * scale)) as Place;
+  const high = place.map((value) => Math.floor((value + reach) * scale)) as Place;
+  let best = reach * reach;
+  let point = -1;
+  for (let cz = low[2]; cz <= high[2]; cz++) {
+    for (let cy = low[1]; cy <= high[1]; cy++) {
+      for (let cx = low[0]; cx <= high[0]; cx++) {
+        const cell = hashCell(cx, cy, cz);
+        for (let k = hashStart[cell]!; k < hashStart[cell + 1]!; k++) {
+          const j = hashList[k]!;
+          const squared = measureSquared(from, j, place);
+          if (squared > best || (squared === best && !(j < point))) continue;
+          best = squared;
+          point = j;
+        }
+      }
+    }
+  }
+  return point;
+}
+
+function measureSquared(rows: Float32Array, i: number, [x, y, z]: Place): number {
+  const dx = rows[4 * i]! - x;
+  const dy = rows[4 * i + 1]! - y;
+  const dz = rows[4 * i + 2]! - z;
+  return dx * dx + dy * dy + dz * dz;
+}
+
+/** The corner of a triangle that is nearest to a place. */
+function findNearestCorner({ from, triangles }: SurfaceState, triangle: number, place: Place): number {
+  let best = triangles[3 * triangle]!;
+  for (let k = 1; k < 3; k++) {
+    const corner = triangles[3 * triangle + k]!;
+    if (measureSquared(from, corner, place) < measureSquared(from, best, place)) best = corner;
+  }
+  return best;
+}
+
+/** The nearest of the two triangles around a point whose centres are nearest to a place. */
+function findTriangleAround(
+  surface: SurfaceState,
+  point: number,
+  px: number,
+  py: number,
+  pz: number,
+): number {
+  const { from, centres, aroundStart, aroundList } = surface;
+  let first = NONE;
+  let second = NONE;
+  let least = Number.POSITIVE_INFINITY;
+  let next = Number.POSITIVE_INFINITY;
+  for (let k = aroundStart[point]!; k < aroundStart[point + 1]!; k++) {
+    const t = aroundList[k]!;
+    const dx = centres[4 * t]! - px;
+    const dy = centres[4 * t + 1]! - py;
+    const dz = centres[4 * t + 2]! - pz;
+    const squared = dx * dx + dy * dy + dz * dz;
+    if (squared < least) {
+      next = least;
+      second = first;
+      least = squared;
+      first = t;
+    } else if (squared < next) {
+      next = squared;
+      second = t;
+    }
+  }
+  if (second === NONE) return first;
+  findFoot(surface, from, from, 0, first, px, py, pz);
+  const closest = foot.squared;
+  findFoot(surface, from, from, 0, second, px, py, pz);
+  return foot.squared < closest ? second : first;
+}
+
+/** Centres of the triangles as they stand at the start of the frame. */
+function updateCentres({ from, centres, triangles, triangleCount }: SurfaceState): void {
+  for (let t = 0; t < triangleCount; t++) {
+    for (let k = 0; k < 3; k++) {
+      const sum =
+        from[4 * triangles[3 * t]! + k]! +
+        from[4 * triangles[3 * t + 1]! + k]! +
+        from[4 * triangles[3 * t + 2]! + k]!;
+      centres[4 * t + k] = sum / 3;
+    }
+  }
+}
+
+/** Farthest that any point of the surface moves in this frame, m. */
+function measureFastest({ from, to, pointCount }: SurfaceState): number {
+  let most = 0;
+  for (let o = 0; o < 4 * pointCount; o += 4) {
+    const dx = to[o]! - from[o]!;
+    const dy = to[o + 1]! - from[o + 1]!;
+    const dz = to[o + 2]! - from[o + 2]!;
+    most = Math.max(most, dx * dx + dy * dy + dz * dz);
+  }
+  return Math.sqrt(most);
+}
+
+/** Keeps points the margin outside of their triangle of a surface, with friction against its motion. */
+export function solveSurface(
+  state: SolverState,
+  surface: SurfaceState,
+  pointCount: number,
+  frame: FrameNumbers,
+  share: number,
+): void {
+  const { positions: x, velocities: v, predicted, inverseMasses, goodPositions: start } = state;
+  const { from, to, nearest, clearances, triangles } = surface;
+  const { layerMargin, friction, h, substeps } = frame;
+  // Beside an open border the foot is on the border: the surface does not reach there.
+  const beside = (layerMargin + 0.5 * surface.spacing) ** 2;
+  for (let i = 0; i < pointCount; i++) {
+    const t = nearest[i]!;
+    if (t === NONE || inverseMasses[i] === 0) continue;
+    const o = 4 * i;
+    const sx = x[o]! - start[o]!;
+    const sy = x[o + 1]! - start[o + 1]!;
+    const sz = x[o + 2]! - start[o + 2]!;
+    if (sx * sx + sy * sy + sz * sz < clearances[i]! * clearances[i]!) continue;
+    const height = measureHeight(surface, from, to, share, t, x[o]!, x[o + 1]!, x[o + 2]!);
+    const depth = layerMargin - height;
+    if (depth <= 0 || foot.squared - height * height > beside) continue;
+    const a = 4 * triangles[3 * t]!;
+    const b = 4 * triangles[3 * t + 1]!;
+    const c = 4 * triangles[3 * t + 2]!;
+    const wb = foot.b;
+    const wc = foot.c;
+    const wa = 1 - wb - wc;
+    const wayOf = (k: number): number =>
+      (wa * (to[a + k]! - from[a + k]!) +
+        wb * (to[b + k]! - from[b + k]!) +
+        wc * (to[c + k]! - from[c + k]!)) /
+      substeps;
+    const mx = x[o]! - predicted[o]! + h * v[o]! - wayOf(0);
+    const my = x[o + 1]! - predicted[o + 1]! + h * v[o + 1]! - wayOf(1);
+    const mz = x[o + 2]! - predicted[o + 2]! + h * v[o + 2]! - wayOf(2);
+    const [nx, ny, nz] = normal;
+    const normalWay = mx * nx + my * ny + mz * nz;
+    const push = Math.min(depth, Math.max(0, RECOVERY_SPEED * h - normalWay));
+    const tx = mx - normalWay * nx;
+    const ty = my - normalWay * ny;
+    const tz = mz - normalWay * nz;
+    const slide = Math.sqrt(tx * tx + ty * ty + tz * tz);
+    const kept = slide > 0 ? Math.min(1, (friction * push) / slide) : 0;
+    x[o] = x[o]! + push * nx - kept * tx;
+    x[o + 1] = x[o + 1]! + push * ny - kept * ty;
+    x[o + 2] = x[o + 2]! + push * nz - kept * tz;
+  }
+}
+
+const normal: [number, number, number] = [0, 0, 0];
+
+/** Height of p above its foot along the smooth normal there, which stays in `normal`; the foot stays in `foot`. */
+function measureHeight(
+  surface: SurfaceState,
+  from: Float32Array,
+  to: Float32Array,
+  share: number,
+  t: number,
+  px: number,
+  py: number,
+  pz: number,
+): number {
+  findFoot(surface, from, to, share, t, px, py, pz);
+  const { triangles, normals } = surface;
+  const wb = foot.b;
+  const wc = foot.c;
+  const wa = 1 - wb - wc;
+  const corners = [4 * triangles[3 * t]!, 4 * triangles[3 * t + 1]!, 4 * triangles[3 * t + 2]!];
+  const blend = (rows: Float32Array, k: number): number =>
+    wa * rows[corners[0]! + k]! + wb * rows[corners[1]! + k]! + wc * rows[corners[2]! + k]!;
+  for (let k = 0; k < 3; k++) normal[k] = blend(normals, k);
+  const length = Math.sqrt(normal[0] ** 2 + normal[1] ** 2 + normal[2] ** 2) || 1;
+  let height = 0;
+  const p = [px, py, pz];
+  for (let k = 0; k < 3; k++) {
+    normal[k] = normal[k]! / length;
+    const place = blend(from, k) + share * (blend(to, k) - blend(from, k));
+    height += (p[k]! - place) * normal[k]!;
+  }
+  return height;
+}
+
+/**
+ * Closest point of a triangle, as it stands at `share` of the frame.
+ *
+ * Reference: C. Ericson, *Real-Time Collision Detection*, Morgan Kaufmann 2005, §5.1.5.
+ */
+function findFoot(
+  { triangles }: SurfaceState,
+  from: Float32Array,
+  to: Float32Array,
+  share: number,
+  t: number,
+  px: number,
+  py: number,
+  pz: number,
+): void {
+  const a = 4 * triangles[3 * t]!;
+  const b = 4 * triangles[3 * t + 1]!;
+  const c = 4 * triangles[3 * t + 2]!;
+  const ax = from[a]! + share * (to[a]! - from[a]!);
+  const ay = from[a + 1]! + share * (to[a + 1]! - from[a + 1]!);
+  const az = from[a + 2]! + share * (to[a + 2]! - from[a + 2]!);
+  const ux = from[b]! + share * (to[b]! - from[b]!) - ax;
+  const uy = from[b + 1]! + share * (to[b + 1]! - from[b + 1]!) - ay;
+  const uz = from[b + 2]! + share * (to[b + 2]! - from[b + 2]!) - az;
+  const wx = from[c]! + share * (to[c]! - from[c]!) - ax;
+  const wy = from[c + 1]! + share * (to[c + 1]! - from[c + 1]!) - ay;
+  const wz = from[c + 2]! + share * (to[c + 2]! - from[c + 2]!) - az;
+  const qx = px - ax;
+  const qy = py - ay;
+  const qz = pz - az;
+  const uu = ux * ux + uy * uy + uz * uz;
+  const uw = ux * wx + uy * wy + uz * wz;
+  const ww = wx * wx + wy * wy + wz * wz;
+  const d1 = ux * qx + uy * qy + uz * qz;
+  const d2 = wx * qx + wy * qy + wz * qz;
+  writeBarycentric(uu, uw, ww, d1, d2);
+  const ex = qx - foot.b * ux - foot.c * wx;
+  const ey = qy - foot.b * uy - foot.c * wy;
+  const ez = qz - foot.b * uz - foot.c * wz;
+  foot.squared = ex * ex + ey * ey + ez * ez;
+}
+
+/** Weights of b and c of the closest point, from u = b - a, w = c - a, and d1 = u·q, d2 = w·q. */
+function writeBarycentric(uu: number, uw: number, ww: number, d1: number, d2: number): void {
+  const d3 = d1 - uu;
+  const d4 = d2 - uw;
+  const d5 = d1 - uw;
+  const d6 = d2 - ww;
+  foot.b = 0;
+  foot.c = 0;
+  if (d1 <= 0 && d2 <= 0) return;
+  if (d3 >= 0 && d4 <= d3) {
+    foot.b = 1;
+    return;
+  }
+  const vc = d1 * d4 - d3 * d2;
+  if (vc <= 0 && d1 >= 0 && d3 <= 0) {
+    foot.b = d1 === d3 ? 0 : d1 / (d1 - d3);
+    return;
+  }
+  if (d6 >= 0 && d5 <= d6) {
+    foot.c = 1;
+    return;
+  }
+  const vb = d5 * d2 - d1 * d6;
+  if (vb <= 0 && d2 >= 0 && d6 <= 0) {
+    foot.c = d2 === d6 ? 0 : d2 / (d2 - d6);
+    return;
+  }
+  const va = d3 * d6 - d5 * d4;
+  if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
+    const total = d4 - d3 + (d5 - d6);
+    const w = total === 0 ? 0 : (d4 - d3) / total;
+    foot.b = 1 - w;
+    foot.c = w;
+    return;
+  }
+  const sum = va + vb + vc;
+  foot.b = sum === 0 ? 0 : vb / sum;
+  foot.c = sum === 0 ? 0 : vc / sum;
+}

@@ -1,0 +1,40 @@
+import type { BendFilter } from './bend-filter.ts';
+
+/** The numbers of one frame, beside the arrays of `SolverState`. */
+export interface FrameNumbers {
+  /** Frames since the last reset or jump. */
+  index: number;
+  /** Of the frame and of a substep, s. */
+  seconds: number;
+  h: number;
+  substeps: number;
+  iterations: number;
+  /** m/s², along y. */
+  gravity: number;
+  /** Share of the speed that damping leaves after a substep. */
+  keep: number;
+  /** Null: there is no bending. */
+  bendFilter: BendFilter | null;
+  hasThreadDamping: boolean;
+  foldMemory: number;
+  /** Sine of half the yield angle; 1 or more: folds never yield. */
+  foldYield: number;
+  hasInward: boolean;
+  thickness: number;
+  friction: number;
+  /** 0: off. */
+  selfDistance: number;
+  layerMargin: number;
+  airDrag: number;
+  airLift: number;
+  /** Mean velocity of the air in this frame, m/s. */
+  wind: readonly [number, number, number];
+  /** Turbulence, rows of 8: wave vector (cycles per m), phase (cycles), amplitude (m/s), 0. [WAVE_COUNT, 8] */
+  waves: Float32Array;
+  coneCount: number;
+  hullCount: number;
+  heldCount: number;
+  pulledCount: number;
+}
+
+export const WAVE_COUNT = 6;

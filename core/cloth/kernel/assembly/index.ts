@@ -1,0 +1,105 @@
+import { applyAir } from './air';
+import { solveBend, updateFolds } from './bend';
+import { Part, Slot, Surface } from './layout';
+import { updateInward, updateNormals } from './normals';
+import { movePoints, predictFirst, pullPoints, turnTargets } from './points';
+import { prepareBodies } from './prepare-bodies';
+import { findSelfPairs, solveSelf } from './self';
+import { at, count, now, number } from './simd';
+import { dampThreads, solveStretch } from './stretch';
+import { findNearestTriangles, solveSurface } from './surfaces';
+
+let mark: f64 = 0;
+
+/** Adds the time since the last call to a part. */
+function book(part: i32): void {
+  const time = now();
+  const place = at(Slot.times) + <usize>(part << 3);
+  store<f64>(place, load<f64>(place) + time - mark);
+  mark = time;
+}
+
+/** Whether all rows at an address are finite: anything that is not turns a sum of products with 0 into NaN. */
+export function areFinite(rows: usize): bool {
+  const zero = f32x4.splat(0);
+  const end = rows + (<usize>count(Slot.rowCount) << 4);
+  let sum = zero;
+  for (let row = rows; row < end; row += 64) {
+    const a = f32x4.add(f32x4.mul(v128.load(row, 0), zero), f32x4.mul(v128.load(row, 16), zero));
+    const b = f32x4.add(f32x4.mul(v128.load(row, 32), zero), f32x4.mul(v128.load(row, 48), zero));
+    sum = f32x4.add(sum, f32x4.add(a, b));
+  }
+  return i32x4.all_true(f32x4.eq(sum, zero));
+}
+
+/** Normals of all surfaces as they stand at the end of the frame. */
+export function startSurfaces(): void {
+  const surfaceCount = count(Slot.surfaceCount);
+  for (let s = 0; s < surfaceCount; s++) {
+    const surface = at(Slot.surfaces) + <usize>(s * Surface.length * 4);
+    updateNormals(
+      <usize>load<u32>(surface + Surface.to * 4),
+      <usize>load<u32>(surface + Surface.triangles * 4),
+      load<i32>(surface + Surface.triangleCount * 4),
+      <usize>load<u32>(surface + Surface.normals * 4),
+      load<i32>(surface + Surface.pointCount * 4),
+    );
+  }
+}
+
+/** One frame, in the order that `ClothSolver` states. */
+export function advance(): void {
+  const substeps = count(Slot.substeps);
+  const iterations = count(Slot.iterations);
+  const hasSurfaces = count(Slot.surfaceCount) > 0 && number(Slot.layerMargin) > 0;
+  mark = now();
+  applyAir();
+  book(Part.air);
+  let selfPairs = 0;
+  if (number(Slot.selfDistance) > 0) {
+    selfPairs = findSelfPairs();
+    book(Part.self);
+  }
+  if (hasSurfaces) {
+    const surfaceCount = count(Slot.surfaceCount);
+    for (let s = 0; s < surfaceCount; s++) {
+      findNearestTriangles(at(Slot.surfaces) + <usize>(s * Surface.length * 4));
+    }
+    startSurfaces();
+    book(Part.layers);
+  }
+  if (count(Slot.hasThreadDamping)) {
+    dampThreads();
+    book(Part.stretch);
+  }
+  if (count(Slot.bendSteps) > 0) {
+    updateFolds();
+    book(Part.bend);
+  }
+  if (count(Slot.hasInward)) updateInward();
+  turnTargets();
+  predictFirst();
+  book(Part.reach);
+  for (let substep = 0; substep < substeps; substep++) {
+    solveBend();
+    book(Part.bend);
+    for (let pass = 0; pass < iterations; pass++) solveStretch();
+    book(Part.stretch);
+    if (selfPairs > 0) {
+      solveSelf(selfPairs);
+      book(Part.self);
+    }
+    if (hasSurfaces) {
+      const surfaceCount = count(Slot.surfaceCount);
+      const share: f32 = <f32>(substep + 1) / <f32>substeps;
+      for (let s = 0; s < surfaceCount; s++) {
+        solveSurface(at(Slot.surfaces) + <usize>(s * Surface.length * 4), share);
+      }
+      book(Part.layers);
+    }
+    pullPoints();
+    prepareBodies(substep);
+    movePoints(substep);
+    book(Part.reach);
+  }
+}

@@ -1,0 +1,153 @@
+/**
+ * Where host and kernel meet: a table of 32-bit numbers at `HEADER`, one per slot, first addresses (bytes), then
+ * counts, then floats. Compiled by both sides, so that they cannot disagree.
+ */
+export const HEADER = 8192;
+/** First byte that the host may give out. */
+export const ARENA_START = 16384;
+
+export enum Slot {
+  // Addresses of the arrays of `SolverState`, as they are named there.
+  positions,
+  velocities,
+  predicted,
+  targets,
+  nextTargets,
+  targetNormals,
+  inverseMasses,
+  heldRows,
+  reach,
+  inward,
+  inwardDepths,
+  tetherAnchors,
+  tetherLengths,
+  pairs,
+  pairLow,
+  pairHigh,
+  pairShareA,
+  pairShareB,
+  pairDampA,
+  pairDampB,
+  triangles,
+  triangleCatch,
+  bendStart,
+  bendColumns,
+  bendValues,
+  bendRest,
+  bendPlaces,
+  hingeQuads,
+  hingeWeights,
+  hingeCurvatures,
+  hingeDoubleLengths,
+  hingeInverseAreas,
+  foldShares,
+  conesFrom,
+  conesTo,
+  planesFrom,
+  planesTo,
+  hulls,
+  hullBoxesFrom,
+  hullBoxesTo,
+  hullMotions,
+  hullSizes,
+  selfPairs,
+  goodPositions,
+  pulledRows,
+  pulledPlaces,
+  // Of the kernel alone.
+  restPositions,
+  waves,
+  /** The same by fours, see `air.ts`. */
+  turnedWaves,
+  bendCoefficients,
+  /** Table of surfaces, `Surface` slots each. */
+  surfaces,
+  /** The moving targets by fours of points: x x x x y y y y z z z z, start and way of the frame. */
+  targetStarts,
+  targetWays,
+  /** Prepared bodies, `CONE_BYTES` and `HULL_BYTES` each; and the planes of the hulls as they stand. */
+  cones,
+  hullBoxes,
+  planes,
+  /** Box of each 16 points at the start of the substep: low, high. */
+  boxes,
+  /** For finding what is near: places by fours of points, boxes of each 16, and a list of blocks. */
+  searchTurned,
+  searchBoxes,
+  searchList,
+  /** Work space of one block of points. */
+  block,
+  /** Milliseconds by part, `Part` f64s; and how many body tests and point steps there were, for their split. */
+  times,
+  // Counts and flags.
+  index,
+  pointCount,
+  rowCount,
+  pairCount,
+  triangleCount,
+  hingeCount,
+  coneCount,
+  hullCount,
+  heldCount,
+  surfaceCount,
+  pulledCount,
+  substeps,
+  iterations,
+  bendSteps,
+  hasThreadDamping,
+  hasInward,
+  // Floats.
+  seconds,
+  h,
+  gravity,
+  keep,
+  foldMemory,
+  foldYield,
+  thickness,
+  friction,
+  selfDistance,
+  layerMargin,
+  airDrag,
+  airLift,
+  windX,
+  windY,
+  windZ,
+  bendMean,
+  length,
+}
+
+export enum Surface {
+  from,
+  to,
+  normals,
+  triangles,
+  aroundStart,
+  aroundList,
+  nearest,
+  clearances,
+  centres,
+  nearPoints,
+  pointCount,
+  triangleCount,
+  spacing,
+  length,
+}
+
+export enum Part {
+  stretch,
+  bend,
+  reach,
+  self,
+  layers,
+  air,
+  /** Counters, not times: tests of a body against a block, of a body against four points, and fours of points. */
+  blockTests,
+  quadTests,
+  quads,
+  length,
+}
+
+export const CONE_BYTES = 128;
+export const HULL_BYTES = 64;
+/** Bytes of the work space of a block: place and start of 16 points, by coordinate. */
+export const BLOCK_BYTES = 384;

@@ -1,0 +1,66 @@
+import { HEADER } from './layout';
+
+/** Small helpers that are always inlined. */
+
+@inline
+export function at(slot: i32): usize {
+  return <usize>load<u32>(HEADER + (slot << 2));
+}
+
+@inline
+export function count(slot: i32): i32 {
+  return load<i32>(HEADER + (slot << 2));
+}
+
+@inline
+export function number(slot: i32): f32 {
+  return load<f32>(HEADER + (slot << 2));
+}
+
+@inline
+export function splat(x: f32): v128 {
+  return f32x4.splat(x);
+}
+
+/** a.yzx */
+@inline
+function yzx(a: v128): v128 {
+  return v128.shuffle<f32>(a, a, 1, 2, 0, 3);
+}
+
+@inline
+function zxy(a: v128): v128 {
+  return v128.shuffle<f32>(a, a, 2, 0, 1, 3);
+}
+
+@inline
+export function cross(a: v128, b: v128): v128 {
+  return f32x4.sub(f32x4.mul(yzx(a), zxy(b)), f32x4.mul(zxy(a), yzx(b)));
+}
+
+/** Sum of the first three lanes of a · b. */
+@inline
+export function dot(a: v128, b: v128): f32 {
+  const t = f32x4.mul(a, b);
+  return f32x4.extract_lane(t, 0) + f32x4.extract_lane(t, 1) + f32x4.extract_lane(t, 2);
+}
+
+@inline
+export function storeXyz(row: usize, value: v128): void {
+  v128.store(row, value);
+}
+
+@external("env", "now")
+export declare function now(): f64;
+
+/** Four rows by coordinate: x x x x y y y y z z z z. */
+@inline
+export function storeTurned(out: usize, r0: v128, r1: v128, r2: v128, r3: v128): void {
+  const t0 = v128.shuffle<f32>(r0, r1, 0, 4, 1, 5);
+  const t1 = v128.shuffle<f32>(r2, r3, 0, 4, 1, 5);
+  const t2 = v128.shuffle<f32>(r0, r1, 2, 6, 3, 7);
+  const t3 = v128.shuffle<f32>(r2, r3, 2, 6, 3, 7);
+  v128.store(out, v128.shuffle<f32>(t0, t1, 0, 1, 4, 5), 0);
+  v128.store(out, v128.shuffle<f32>(t0, t1, 2, 3, 6, 7), 16);
+  v128.store(out, v128.shuffle<f32>(t2, t3, 0, 1, 4, 5), 32);
+}

@@ -1,0 +1,106 @@
+import { SpatialIndex } from '../math/index.ts';
+import type { CompiledGarment } from './compiled-garment.ts';
+
+/** Lining points and the place of the outer shell that each rides on. */
+export interface LiningBinding {
+  /** [k] */
+  points: Uint32Array;
+  /** Corners of the triangle, [k, 3], and how much each counts, [k, 3]. */
+  corners: Uint32Array;
+  weights: Float32Array;
+  /** Metres outward along the triangle's normal (negative: inside). [k] */
+  heights: Float32Array;
+}
+
+/**
+ * Binds each lining point to the nearest triangle of the outer shell (triangles without lining corners) at rest.
+ * Without an outer shell nothing is bound.
+ *
+ * @param isLining - [n].
+ */
+export function bindLining(garment: CompiledGarment, isLining: Uint8Array): LiningBinding {
+  const { triangles, restPositions, pointCount } = garment;
+  const outer: number[] = [];
+  for (let t = 0; t < triangles.length; t += 3) {
+    const corners = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
+    if (!corners.some((corner) => isLining[corner])) outer.push(...corners);
+  }
+  const points =
+    outer.length === 0 ? [] : Array.from({ length: pointCount }, (_, i) => i).filter((i) => isLining[i]);
+  const binding: LiningBinding = {
+    points: Uint32Array.from(points),
+    corners: new Uint32Array(3 * points.length),
+    weights: new Float32Array(3 * points.length),
+    heights: new Float32Array(points.length),
+  };
+  if (points.length === 0) return binding;
+  const places = new Float32Array(3 * pointCount);
+  for (let i = 0; i < pointCount; i++) places.set(restPositions.subarray(4 * i, 4 * i + 3), 3 * i);
+  const index = new SpatialIndex(places, Uint32Array.from(outer));
+  points.forEach((point, k) => {
+    const place = [0, 1, 2].map((c) => restPositions[4 * point + c]!) as [number, number, number];
+    const closest = index.findClosest(...place, Number.POSITIVE_INFINITY);
+    if (!closest) return;
+    const corners = outer.slice(3 * closest.triangle, 3 * closest.triangle + 3);
+    binding.corners.set(corners, 3 * k);
+    const { weights, height } = measureOnTriangle(restPositions, corners, place);
+    binding.weights.set(weights, 3 * k);
+    binding.heights[k] = height;
+  });
+  return binding;
+}
+
+/** Puts the lining on the outer shell. @param x - [n, 4], changed; v - velocities, [n, 4], changed. */
+export function carryLining(
+  { points, corners, weights, heights }: LiningBinding,
+  x: Float32Array,
+  v: Float32Array,
+): void {
+  for (let k = 0; k < points.length; k++) {
+    const [a, b, c] = [4 * corners[3 * k]!, 4 * corners[3 * k + 1]!, 4 * corners[3 * k + 2]!];
+    const ux = x[b]! - x[a]!;
+    const uy = x[b + 1]! - x[a + 1]!;
+    const uz = x[b + 2]! - x[a + 2]!;
+    const wx = x[c]! - x[a]!;
+    const wy = x[c + 1]! - x[a + 1]!;
+    const wz = x[c + 2]! - x[a + 2]!;
+    const nx = uy * wz - uz * wy;
+    const ny = uz * wx - ux * wz;
+    const nz = ux * wy - uy * wx;
+    const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+    const scale = length > 0 ? heights[k]! / length : 0;
+    const n = [nx, ny, nz];
+    const o = 4 * points[k]!;
+    for (let i = 0; i < 3; i++) {
+      const blend = (rows: Float32Array): number =>
+        weights[3 * k]! * rows[a + i]! +
+        weights[3 * k + 1]! * rows[b + i]! +
+        weights[3 * k + 2]! * rows[c + i]!;
+      x[o + i] = blend(x) + scale * n[i]!;
+      v[o + i] = blend(v);
+    }
+  }
+}
+
+/** Barycentric weights of the foot of a place in a triangle's plane, and its height above it. */
+function measureOnTriangle(
+  x: Float32Array,
+  corners: readonly number[],
+  place: readonly [number, number, number],
+): { weights: [number, number, number]; height: number } {
+  const [a, b, c] = corners.map((corner) => [0, 1, 2].map((k) => x[4 * corner + k]!)) as [
+    number[],
+    number[],
+    number[],
+  ];
+  const dot = (p: number[], q: number[]): number => p[0]! * q[0]! + p[1]! * q[1]! + p[2]! * q[2]!;
+  const minus = (p: readonly number[], q: number[]): number[] => [0, 1, 2].map((k) => p[k]! - q[k]!);
+  const [u, w, q] = [minus(b, a), minus(c, a), minus(place, a)];
+  const [uu, uw, ww, uq, wq] = [dot(u, u), dot(u, w), dot(w, w), dot(u, q), dot(w, q)];
+  const determinant = uu * ww - uw * uw;
+  if (!(determinant > 0)) return { weights: [1, 0, 0], height: 0 };
+  const wb = (ww * uq - uw * wq) / determinant;
+  const wc = (uu * wq - uw * uq) / determinant;
+  const n = [u[1]! * w[2]! - u[2]! * w[1]!, u[2]! * w[0]! - u[0]! * w[2]!, u[0]! * w[1]! - u[1]! * w[0]!];
+  return { weights: [1 - wb - wc, wb, wc], height: dot(n, q) / Math.sqrt(determinant) };
+}

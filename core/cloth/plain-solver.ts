@@ -1,0 +1,113 @@
+import { ClothSolver, NO_TIMES, type SolverOptions, type SolverTimes } from './cloth-solver.ts';
+import type { CompiledGarment } from './compiled-garment.ts';
+import {
+  applyAir,
+  dampThreads,
+  findNearestTriangles,
+  findSelfPairs,
+  holdTethers,
+  holdWithinReach,
+  predict,
+  pull,
+  solveBend,
+  solveBodies,
+  solveSelf,
+  solveStretch,
+  solveSurface,
+  updateFolds,
+  updateInward,
+  updateNormals,
+  updateVelocities,
+} from './constraints/index.ts';
+import type { FabricSettings } from './fabric.ts';
+import type { FrameNumbers } from './frame-numbers.ts';
+import { PLAIN_ARENA } from './solver-state.ts';
+
+/**
+ * The readable solver: one constraint after the other in plain numbers. Exact in meaning, tested against closed forms;
+ * the kernel must match it.
+ */
+export class PlainSolver extends ClothSolver {
+  readonly #clock: (() => number) | undefined;
+  #times: SolverTimes = { ...NO_TIMES };
+
+  constructor(
+    garment: CompiledGarment,
+    fabric: FabricSettings,
+    { clock, surfaces = [] }: SolverOptions = {},
+  ) {
+    super(garment, fabric, surfaces, PLAIN_ARENA);
+    this.#clock = clock;
+  }
+
+  override takeTimes(): SolverTimes {
+    const taken = this.#times;
+    this.#times = { ...NO_TIMES };
+    return taken;
+  }
+
+  protected override startSurfaces(): void {
+    for (const surface of this.state.surfaces) updateNormals(surface.to, surface.triangles, surface.normals);
+  }
+
+  protected override advance(frame: FrameNumbers): void {
+    const { state } = this;
+    const { pointCount, restPositions } = this.garment;
+    const { substeps } = frame;
+    const hasSurfaces = state.surfaces.length > 0 && frame.layerMargin > 0;
+    this.#measure('air', () => applyAir(state, frame));
+    let selfCount = 0;
+    if (frame.selfDistance > 0) {
+      this.#measure('self', () => {
+        selfCount = findSelfPairs(state, restPositions, pointCount, frame);
+      });
+    }
+    if (hasSurfaces) {
+      this.#measure('layers', () => {
+        for (const surface of state.surfaces) {
+          findNearestTriangles(state, surface, pointCount, frame);
+          updateNormals(surface.to, surface.triangles, surface.normals);
+        }
+      });
+    }
+    if (frame.hasThreadDamping) this.#measure('stretch', () => dampThreads(state));
+    if (frame.bendFilter) this.#measure('bend', () => updateFolds(state, frame));
+    this.#measure('reach', () => {
+      if (frame.hasInward) updateInward(state, pointCount);
+      predict(state, frame, 1 / substeps);
+    });
+    for (let substep = 0; substep < substeps; substep++) {
+      const share = (substep + 1) / substeps;
+      this.#measure('bend', () => solveBend(state, frame));
+      this.#measure('stretch', () => {
+        for (let pass = 0; pass < frame.iterations; pass++) solveStretch(state);
+      });
+      if (selfCount > 0) this.#measure('self', () => solveSelf(state, frame, selfCount));
+      if (hasSurfaces) {
+        this.#measure('layers', () => {
+          for (const surface of state.surfaces) solveSurface(state, surface, pointCount, frame, share);
+        });
+      }
+      this.#measure('reach', () => {
+        pull(state, frame);
+        holdTethers(state, share);
+      });
+      this.#measure('bodies', () => solveBodies(state, frame, substep));
+      this.#measure('reach', () => {
+        holdWithinReach(state, frame, share);
+        updateVelocities(state, frame);
+        if (substep + 1 < substeps) predict(state, frame, (substep + 2) / substeps);
+      });
+    }
+  }
+
+  #measure(part: keyof SolverTimes, work: () => void): void {
+    if (!this.#clock) {
+      work();
+      return;
+    }
+    const start = this.#clock();
+    work();
+    this.#times[part] += this.#clock() - start;
+  }
+}

@@ -1,0 +1,244 @@
+import { listTrianglesOfPoints } from '../mesh/index.ts';
+import type { CompiledGarment } from './compiled-garment.ts';
+
+/** Gives out the memory of a solver: plain arrays, or pieces of one block that a kernel sees. */
+export interface Arena {
+  floats(length: number): Float32Array;
+  words(length: number): Uint32Array;
+}
+
+export const PLAIN_ARENA: Arena = {
+  floats: (length) => new Float32Array(length),
+  words: (length) => new Uint32Array(length),
+};
+
+/** Another surface that a garment keeps off: a garment beneath, or a reduced body mesh. */
+export interface SurfaceTopology {
+  pointCount: number;
+  /** [t, 3] counter-clockwise from outside. */
+  triangles: Uint32Array;
+  /** Mean edge length, m. */
+  spacing: number;
+}
+
+/** Most bodies of each kind that one garment collides with at once. */
+export const MOST_CONES = 256;
+export const MOST_HULLS = 64;
+export const MOST_PLANES = 1024;
+/** Candidates for self-collision that one point keeps from frame to frame. */
+export const SELF_CANDIDATES = 16;
+/** Points that the hand pulls at once. */
+export const MOST_PULLED = 64;
+
+/** Everything a solver reads and writes, for both solvers alike. R rows, n points; rows are xyzw. */
+export interface SolverState {
+  /** [R, 4] m, m/s, m. Where the points are, how fast, and where they would be at the end of the substep. */
+  positions: Float32Array;
+  velocities: Float32Array;
+  predicted: Float32Array;
+  /** Skinned places at the start and end of the frame, and the normals of the skinned surface. [R, 4] */
+  targets: Float32Array;
+  nextTargets: Float32Array;
+  targetNormals: Float32Array;
+  /** 1/kg, 0 for held points. [R] */
+  inverseMasses: Float32Array;
+  /** Rows of the held points, the first `FrameNumbers.heldCount` of them. [R] */
+  heldRows: Uint32Array;
+  /** Max distance, 0 for held points. [R] */
+  reach: Float32Array;
+  /** From a target to the centre of its inward limit's sphere, and the radius; negative: no limit. [R, 4] */
+  inward: Float32Array;
+  inwardDepths: Float32Array;
+  /** Row of the held point that a tether goes to, and its longest length, m. [R] */
+  tetherAnchors: Uint32Array;
+  tetherLengths: Float32Array;
+  /** Stretch pairs: shortest and longest length, and the share of the error that each end takes. [s] */
+  pairs: Uint32Array;
+  pairLow: Float32Array;
+  pairHigh: Float32Array;
+  pairShareA: Float32Array;
+  pairShareB: Float32Array;
+  /** Share of relative speed along the pair that thread damping takes off each end in a frame. [s] */
+  pairDampA: Float32Array;
+  pairDampB: Float32Array;
+  /** [t, 3]; and whether air acts on it (1) or not (0). [t] */
+  triangles: Uint32Array;
+  triangleCatch: Float32Array;
+  /** Bending, see `constraints/bend.ts`: rows of the stencil with their factors, [n + 1], [k], [k]. */
+  bendStart: Uint32Array;
+  bendColumns: Uint32Array;
+  bendValues: Float32Array;
+  /** What the curvature at rest adds to each point in a step, m. [R, 4] */
+  bendRest: Float32Array;
+  /** Places between the steps of the bend filter. [2, R, 4] */
+  bendPlaces: Float32Array;
+  /** Hinges: points and weights, [b, 4]; rest curvature as it is now (folds yield), m, [b]; twice the edge, m, [b]. */
+  hingeQuads: Uint32Array;
+  hingeWeights: Float32Array;
+  hingeCurvatures: Float32Array;
+  hingeDoubleLengths: Float32Array;
+  /** One over the doubled areas of the two triangles at rest, 1/m². [b, 2] */
+  hingeInverseAreas: Float32Array;
+  /** From a hinge's rest curvature to the `bendRest` rows of its points. [b, 4] */
+  foldShares: Float32Array;
+  /** Tapered capsules in the world, [m, 8] ax ay az ra bx by bz rb, at the start and end of the frame. */
+  conesFrom: Float32Array;
+  conesTo: Float32Array;
+  /** Hulls: planes nx ny nz d at the start and end of the frame; which are whose; boxes; and the motion. */
+  planesFrom: Float32Array;
+  planesTo: Float32Array;
+  hulls: Uint32Array;
+  hullBoxesFrom: Float32Array;
+  hullBoxesTo: Float32Array;
+  /** Way of a place x of the hull in the frame: A x + b, rows of 12: A by columns, then b. */
+  hullMotions: Float32Array;
+  /** Least half width, m. */
+  hullSizes: Float32Array;
+  surfaces: SurfaceState[];
+  /** Self-collision candidates: pairs of rows. [16 n, 2] */
+  selfPairs: Uint32Array;
+  /** Work arrays of the spatial hash, large enough for any of its uses. */
+  hashStart: Uint32Array;
+  hashList: Uint32Array;
+  hashCells: Uint32Array;
+  /** Rows that are pulled; where to, and how strongly (w). */
+  pulledRows: Uint32Array;
+  pulledPlaces: Float32Array;
+  goodPositions: Float32Array;
+  goodVelocities: Float32Array;
+}
+
+export interface SurfaceState {
+  pointCount: number;
+  triangleCount: number;
+  spacing: number;
+  /** [p, 4] at the start and end of the frame. */
+  from: Float32Array;
+  to: Float32Array;
+  /** At the end of the frame, [p, 4]. */
+  normals: Float32Array;
+  triangles: Uint32Array;
+  /** Triangles around each point: [p + 1], [3 t]. */
+  aroundStart: Uint32Array;
+  aroundList: Uint32Array;
+  /** Of each garment point: the triangle it is near (or NONE), and whether it came from outside. [R] */
+  nearest: Uint32Array;
+  /** How far each garment point may move in this frame before it can touch, m. [R] */
+  clearances: Float32Array;
+  /** Of the triangles at the start of the frame, [t, 4]. */
+  centres: Float32Array;
+  /** One more than the surface's point that each garment point was nearest to; 0: none. A guess to start from. [R] */
+  nearPoints: Uint32Array;
+}
+
+/** No triangle. */
+export const NONE = 0xffffffff;
+/** Cells of the spatial hash; a power of two. */
+export const HASH_CELLS = 4096;
+
+export function allocateState(
+  garment: CompiledGarment,
+  surfaces: readonly SurfaceTopology[],
+  arena: Arena,
+): SolverState {
+  const { rowCount, pointCount } = garment;
+  const { hinges } = garment.bend;
+  const rows = (): Float32Array => arena.floats(4 * rowCount);
+  const pairCount = garment.stretchRest.length;
+  const perPair = (): Float32Array => arena.floats(pairCount);
+  const hashed = Math.max(rowCount, ...surfaces.map((surface) => surface.pointCount));
+  const state: SolverState = {
+    positions: rows(),
+    velocities: rows(),
+    predicted: rows(),
+    targets: rows(),
+    nextTargets: rows(),
+    targetNormals: rows(),
+    inverseMasses: arena.floats(rowCount),
+    heldRows: arena.words(rowCount),
+    reach: arena.floats(rowCount),
+    inward: rows(),
+    inwardDepths: arena.floats(rowCount),
+    tetherAnchors: arena.words(rowCount),
+    tetherLengths: arena.floats(rowCount),
+    pairs: copyWords(arena, garment.stretchPairs),
+    pairLow: perPair(),
+    pairHigh: perPair(),
+    pairShareA: perPair(),
+    pairShareB: perPair(),
+    pairDampA: perPair(),
+    pairDampB: perPair(),
+    triangles: copyWords(arena, garment.triangles),
+    triangleCatch: arena.floats(garment.triangles.length / 3),
+    bendStart: copyWords(arena, garment.bend.start),
+    bendColumns: copyWords(arena, garment.bend.columns),
+    bendValues: arena.floats(garment.bend.columns.length),
+    bendRest: rows(),
+    bendPlaces: arena.floats(8 * rowCount),
+    hingeQuads: copyWords(arena, hinges.quads),
+    hingeWeights: copyFloats(arena, hinges.weights),
+    hingeCurvatures: copyFloats(arena, hinges.rest),
+    hingeDoubleLengths: copyFloats(
+      arena,
+      hinges.lengths.map((length) => 2 * length),
+    ),
+    hingeInverseAreas: copyFloats(arena, hinges.inverseAreas),
+    foldShares: arena.floats(hinges.quads.length),
+    conesFrom: arena.floats(8 * MOST_CONES),
+    conesTo: arena.floats(8 * MOST_CONES),
+    planesFrom: arena.floats(4 * MOST_PLANES),
+    planesTo: arena.floats(4 * MOST_PLANES),
+    hulls: arena.words(MOST_HULLS + 1),
+    hullBoxesFrom: arena.floats(8 * MOST_HULLS),
+    hullBoxesTo: arena.floats(8 * MOST_HULLS),
+    hullMotions: arena.floats(12 * MOST_HULLS),
+    hullSizes: arena.floats(MOST_HULLS),
+    surfaces: surfaces.map((surface) => allocateSurface(surface, rowCount, arena)),
+    selfPairs: arena.words(2 * SELF_CANDIDATES * pointCount),
+    hashStart: arena.words(HASH_CELLS + 1),
+    hashList: arena.words(hashed),
+    hashCells: arena.words(hashed),
+    pulledRows: arena.words(MOST_PULLED),
+    pulledPlaces: arena.floats(4 * MOST_PULLED),
+    goodPositions: rows(),
+    goodVelocities: rows(),
+  };
+  state.inward.fill(-1);
+  state.tetherLengths.fill(NO_TETHER);
+  return state;
+}
+
+/** Length of a tether that is none, m: longer than any cloth, and its square is finite. */
+export const NO_TETHER = 1e12;
+
+function allocateSurface(surface: SurfaceTopology, rowCount: number, arena: Arena): SurfaceState {
+  const { pointCount, triangles, spacing } = surface;
+  const around = listTrianglesOfPoints(triangles, pointCount);
+  return {
+    pointCount,
+    triangleCount: triangles.length / 3,
+    spacing,
+    from: arena.floats(4 * pointCount),
+    to: arena.floats(4 * pointCount),
+    normals: arena.floats(4 * pointCount),
+    triangles: copyWords(arena, triangles),
+    aroundStart: copyWords(arena, around.start),
+    aroundList: copyWords(arena, around.list),
+    nearest: arena.words(rowCount),
+    clearances: arena.floats(rowCount),
+    nearPoints: arena.words(rowCount),
+    centres: arena.floats((4 * triangles.length) / 3),
+  };
+}
+
+function copyWords(arena: Arena, values: Uint32Array): Uint32Array {
+  const copy = arena.words(values.length);
+  copy.set(values);
+  return copy;
+}
+
+function copyFloats(arena: Arena, values: Float32Array): Float32Array {
+  const copy = arena.floats(values.length);
+  copy.set(values);
+  return copy;
+}

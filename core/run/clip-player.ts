@@ -1,0 +1,121 @@
+import { type Character, computeClipTravel, Pose } from '../rig/index.ts';
+
+/** Which clip a character is in, where in it, and how it goes over from one to the next. */
+export class ClipPlayer {
+  readonly pose: Pose;
+  readonly #character: Character;
+  /** Null for the bind pose. */
+  #clip: number | null = null;
+  #time = 0;
+  #earlier: { clip: number; time: number; pose: Pose; left: number; whole: number } | null = null;
+  readonly #travels: ([number, number] | undefined)[];
+
+  constructor(character: Character) {
+    this.#character = character;
+    this.pose = new Pose(character);
+    this.#travels = new Array(character.clips.length);
+  }
+
+  get clip(): number | null {
+    return this.#clip;
+  }
+
+  /** Seconds into the clip. */
+  get time(): number {
+    return this.#time;
+  }
+
+  get duration(): number {
+    return this.#clip === null ? 0 : this.#character.clips[this.#clip]!.duration;
+  }
+
+  /** [x, z] metres that the clip travels in one round; taken out of the motion, for the ground to show. */
+  get travel(): [number, number] {
+    return this.#clip === null ? [0, 0] : this.#getTravel(this.#clip);
+  }
+
+  /** @throws {RangeError} When there is no such clip. */
+  play(clip: number | null, time: number): void {
+    this.#check(clip);
+    this.#clip = clip;
+    this.#earlier = null;
+    this.setTime(time);
+  }
+
+  setTime(time: number): void {
+    this.#time = Math.max(0, Math.min(time, this.duration));
+  }
+
+  /** Goes over to another clip in so many seconds; both play meanwhile. To or from the bind pose: at once. */
+  blendTo(clip: number | null, seconds: number): void {
+    this.#check(clip);
+    const earlier = this.#clip;
+    const time = this.#time;
+    this.play(clip, 0);
+    if (clip === null || earlier === null || !(seconds > 0)) return;
+    this.#earlier = { clip: earlier, time, pose: new Pose(this.#character), left: seconds, whole: seconds };
+  }
+
+  /** @returns True when the clip came round to its other end. */
+  advance(seconds: number): boolean {
+    if (this.#clip === null) return false;
+    if (this.#earlier) {
+      const { duration } = this.#character.clips[this.#earlier.clip]!;
+      this.#earlier.time = wrap(this.#earlier.time + seconds, duration);
+      this.#earlier.left -= Math.abs(seconds);
+      if (this.#earlier.left <= 0) this.#earlier = null;
+    }
+    const { duration } = this;
+    if (duration === 0) return false;
+    const time = this.#time + seconds;
+    this.#time = wrap(time, duration);
+    return this.#time !== time;
+  }
+
+  /** Brings `pose` to the present moment. */
+  apply(): void {
+    this.applyAt(this.#time);
+  }
+
+  /** Brings `pose` to another moment of the clip. */
+  applyAt(time: number): void {
+    if (this.#clip === null) {
+      this.pose.setBind();
+      return;
+    }
+    this.pose.setClip(this.#character.clips[this.#clip]!, time);
+    let [x, z] = this.#measureOffset(this.#clip, time);
+    if (this.#earlier) {
+      const { clip, pose, left, whole } = this.#earlier;
+      pose.setClip(this.#character.clips[clip]!, this.#earlier.time);
+      const share = 1 - left / whole;
+      this.pose.blendFrom(pose, share);
+      const [ex, ez] = this.#measureOffset(clip, this.#earlier.time);
+      x = ex + share * (x - ex);
+      z = ez + share * (z - ez);
+    }
+    if (x !== 0 || z !== 0) this.pose.translate(-x, 0, -z);
+  }
+
+  /** How far the clip has travelled by then. */
+  #measureOffset(clip: number, time: number): [number, number] {
+    const [x, z] = this.#getTravel(clip);
+    const { duration } = this.#character.clips[clip]!;
+    const share = duration > 0 ? time / duration : 0;
+    return [x * share, z * share];
+  }
+
+  #getTravel(clip: number): [number, number] {
+    return (this.#travels[clip] ??= computeClipTravel(this.#character, this.#character.clips[clip]!));
+  }
+
+  #check(clip: number | null): void {
+    if (clip !== null && !this.#character.clips[clip]) throw new RangeError(`There is no clip ${clip}.`);
+  }
+}
+
+function wrap(time: number, duration: number): number {
+  return duration > 0 && (time < 0 || time >= duration)
+    ? time - duration * Math.floor(time / duration)
+    : time;
+}
