@@ -1,5 +1,5 @@
 import { suggestBodies } from '../core/bodies/index.ts';
-import { FABRIC_DEFAULTS, type FabricSettings, STARTER_FABRICS } from '../core/cloth/index.ts';
+import { type FabricSettings, LIBRARY_FABRICS } from '../core/cloth/index.ts';
 import {
   type AuthoredDocument,
   createDocument,
@@ -21,8 +21,8 @@ interface DemoGarment {
 }
 
 const GARMENTS: readonly DemoGarment[] = [
-  { section: 'Sash tail', fabric: STARTER_FABRICS[1]!, held: 0.08, hem: 0.3 },
-  { section: 'Poncho', fabric: STARTER_FABRICS[0]!, held: 0.2, hem: 0.42 },
+  { section: 'Sash tail', fabric: LIBRARY_FABRICS[1]!, held: 0.08, hem: 0.3 },
+  { section: 'Poncho', fabric: LIBRARY_FABRICS[0]!, held: 0.2, hem: 0.42 },
 ];
 
 /** What an artist would have authored for the Ferry pilot by the end of a first session. */
@@ -34,7 +34,7 @@ export function createPilotDocument(character: Character): AuthoredDocument {
     const sectionIndex = character.sections.findIndex((section) => section.name === demo.section);
     const made = createGarment(character, document, sectionIndex, createId);
     made.fabric.name = demo.fabric.name;
-    made.fabric.settings = { ...FABRIC_DEFAULTS, ...demo.fabric.settings };
+    made.fabric.settings = { ...demo.fabric.settings };
     for (const record of [made.garment, made.channel, made.fabric, made.bodySet]) {
       if (record) document.records.set(record.id, record);
     }

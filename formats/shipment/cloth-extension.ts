@@ -1,10 +1,12 @@
-import type { FabricSettings } from '../../core/cloth/index.ts';
+import type { FabricSettings, WindSettings } from '../../core/cloth/index.ts';
 
 /** Name of our documented extension; schema in docs/formats. */
 export const CLOTH_EXTENSION = 'COBWEB_cloth';
 /** Vertex attribute with the max distance in metres, one float a vertex. */
 export const MAX_DISTANCE_ATTRIBUTE = '_MAX_DISTANCE';
-export const CLOTH_SPEC_VERSION = '1.0';
+export const CLOTH_SPEC_VERSION = '1.1';
+/** Versions that are read: what an earlier one lacks takes its default. */
+export const READ_SPEC_VERSIONS: readonly string[] = ['1.0', '1.1'];
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */
 export interface ClothExtension {
@@ -21,10 +23,13 @@ export interface ClothExtension {
     /** Indices into the lists below. */
     fabric: number;
     bodySet: number;
+    /** Turn of the warp against V of the UVs, rad; and how much of the simulation is shown, 0 to 1. */
+    warpTurn: number;
+    blend: number;
   }[];
   fabrics: ({ name: string } & FabricSettings)[];
   bodySets: { name: string; bodies: ShippedBody[] }[];
-  scene: { windSpeed: number; windDirection: number };
+  scene: WindSettings;
 }
 
 /**

@@ -1,9 +1,10 @@
 import type { Document } from '@gltf-transform/core';
 import type { BodyShape } from '../../core/bodies/index.ts';
-import { FABRIC_DEFAULTS, FABRIC_RANGES, type FabricSettings } from '../../core/cloth/index.ts';
+import { completeFabric } from '../../core/cloth/index.ts';
 import {
   type AuthoredDocument,
   createDocument,
+  GARMENT_DEFAULTS,
   type RecordId,
   SCENE_DEFAULTS,
   SCENE_ID,
@@ -16,8 +17,8 @@ import { readAccessor } from '../gltf/read-accessor.ts';
 import { IntakeError } from '../intake-error.ts';
 import {
   CLOTH_EXTENSION,
-  CLOTH_SPEC_VERSION,
   type ClothExtension,
+  READ_SPEC_VERSIONS,
   type ShippedBody,
 } from './cloth-extension.ts';
 
@@ -43,7 +44,7 @@ export function readShipment(
   const add = authored.records;
   const fabricIds = raw.fabrics.map((fabric, i) => {
     const id = `fabric-${i}` as RecordId;
-    add.set(id, { type: 'fabric', id, name: String(fabric.name), settings: readSettings(fabric) });
+    add.set(id, { type: 'fabric', id, name: String(fabric.name), settings: completeFabric(fabric) });
     return id;
   });
   const setIds = raw.bodySets.map((set, s) => {
@@ -90,6 +91,8 @@ export function readShipment(
       sectionName: section.name,
       fabricId,
       bodySetId,
+      warpTurn: finiteOr(garment.warpTurn, GARMENT_DEFAULTS.warpTurn),
+      blend: clamp(finiteOr(garment.blend, GARMENT_DEFAULTS.blend), 0, 1),
     });
     const primitive = ordered[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
     const accessor = primitive.getAttribute(garment.maxDistance);
@@ -113,17 +116,19 @@ export function readShipment(
     ...SCENE_DEFAULTS,
     windSpeed: finiteOr(raw.scene?.windSpeed, SCENE_DEFAULTS.windSpeed),
     windDirection: finiteOr(raw.scene?.windDirection, SCENE_DEFAULTS.windDirection),
+    windGusts: clamp(finiteOr(raw.scene?.windGusts, 0), 0, 1),
+    windTurbulence: clamp(finiteOr(raw.scene?.windTurbulence, 0), 0, 1),
   });
   return authored;
 }
 
 function checkShape(raw: ClothExtension, file: string): void {
-  if (raw.specVersion !== CLOTH_SPEC_VERSION) {
+  if (!READ_SPEC_VERSIONS.includes(raw.specVersion)) {
     throw new IntakeError(
       'wrong-version',
       file,
       CLOTH_EXTENSION,
-      `Its version is ${JSON.stringify(raw.specVersion ?? null)}; this build reads ${CLOTH_SPEC_VERSION}.`,
+      `Its version is ${JSON.stringify(raw.specVersion ?? null)}; this build reads ${READ_SPEC_VERSIONS.join(' and ')}.`,
       'Update Cobweb, or remove the extension from the file.',
     );
   }
@@ -140,17 +145,6 @@ function checkShape(raw: ClothExtension, file: string): void {
         'Ship the file again.',
       );
   }
-}
-
-/** Numbers beyond the ranges are brought within them; missing ones take their defaults. */
-function readSettings(raw: Partial<FabricSettings>): FabricSettings {
-  const settings = { ...FABRIC_DEFAULTS };
-  for (const key of Object.keys(FABRIC_RANGES) as (keyof FabricSettings)[]) {
-    const [least, most] = FABRIC_RANGES[key];
-    settings[key] = Math.min(most, Math.max(least, finiteOr(raw[key], FABRIC_DEFAULTS[key])));
-  }
-  settings.substeps = Math.round(settings.substeps);
-  return settings;
 }
 
 function readBody(
@@ -188,4 +182,8 @@ function readBody(
 
 function finiteOr(value: unknown, fallback: number): number {
   return typeof value === 'number' && Number.isFinite(value) ? value : fallback;
+}
+
+function clamp(value: number, least: number, most: number): number {
+  return Math.min(most, Math.max(least, value));
 }

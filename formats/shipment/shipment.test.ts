@@ -63,7 +63,7 @@ const readBytes = (bytes: Uint8Array): Promise<ReadCharacter> =>
 
 function simulate({ character }: ReadCharacter, document: AuthoredDocument): Float32Array {
   const run = new CharacterRun(character, setUpGarments(character, document));
-  run.wind = [0.3, 0, 1];
+  run.wind = { windSpeed: 1, windDirection: 20, windGusts: 0.5, windTurbulence: 0.5 };
   run.play(character.clips.length > 0 ? 0 : null);
   run.reset();
   for (let i = 0; i < 150; i++) run.step();

@@ -61,6 +61,8 @@ export async function writeShipment(source: ReadCharacter, authored: AuthoredDoc
           maxDistance: MAX_DISTANCE_ATTRIBUTE,
           fabric: fabrics.findIndex((fabric) => fabric.id === garment.fabricId),
           bodySet: bodySets.findIndex((set) => set.id === garment.bodySetId),
+          warpTurn: garment.warpTurn,
+          blend: garment.blend,
         };
       }),
       fabrics: fabrics.map(({ name, settings }) => ({ name, ...settings })),
@@ -71,7 +73,12 @@ export async function writeShipment(source: ReadCharacter, authored: AuthoredDoc
           return { node: indexOf(node), kind, a, b, radiusA, radiusB };
         }),
       })),
-      scene: { windSpeed: scene.windSpeed, windDirection: scene.windDirection },
+      scene: {
+        windSpeed: scene.windSpeed,
+        windDirection: scene.windDirection,
+        windGusts: scene.windGusts,
+        windTurbulence: scene.windTurbulence,
+      },
     }),
   });
   // What nothing refers to any more (replaced weights and clips) would still be written.

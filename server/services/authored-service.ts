@@ -3,6 +3,7 @@ import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import {
   type AuthoredDocument,
   type AuthoredRecord,
+  completeRecord,
   createDocument,
   type RecordId,
 } from '../../core/document/index.ts';
@@ -48,7 +49,11 @@ export class AuthoredService {
       { character: characterId, data: { $ne: null } },
       { orderBy: { key: 'asc' } },
     );
-    return rows.map((row) => ({ record: row.data!, version: row.version, arrayHash: row.arrayHash ?? null }));
+    return rows.map((row) => ({
+      record: completeRecord(row.data!),
+      version: row.version,
+      arrayHash: row.arrayHash ?? null,
+    }));
   }
 
   /** Versions of all records, deleted ones too, so that an undo of a deletion can name what it builds on. */
@@ -146,7 +151,7 @@ export class AuthoredService {
       conflicts.push({
         id: row.recordId,
         version: row.version,
-        record: row.data ?? null,
+        record: row.data ? completeRecord(row.data) : null,
         array: bytes ? Buffer.from(bytes).toString('base64') : null,
       });
     }

@@ -1,5 +1,5 @@
 import { array, type InferType, lazy, mixed, number, object, type Schema, string } from 'yup';
-import { FABRIC_RANGES } from '../../core/cloth/index.ts';
+import { FABRIC_KEYS, FABRIC_PARAMETERS } from '../../core/cloth/index.ts';
 
 /** What the page may write, checked field by field; unknown fields are refused. */
 const id = string().required().min(1).max(80);
@@ -10,12 +10,11 @@ const radius = number().required().min(0.001).max(10);
 
 const settings = object(
   Object.fromEntries(
-    Object.entries(FABRIC_RANGES).map(([key, [least, most]]) => [
-      key,
-      key === 'substeps'
-        ? number().required().integer().min(least).max(most)
-        : number().required().min(least).max(most),
-    ]),
+    FABRIC_KEYS.map((key) => {
+      const { range, isCount } = FABRIC_PARAMETERS[key];
+      const bounded = number().required().min(range[0]).max(range[1]);
+      return [key, isCount ? bounded.integer() : bounded];
+    }),
   ),
 )
   .noUnknown()
@@ -31,6 +30,8 @@ const RECORDS: Record<string, Schema> = {
     sectionName: string().defined().max(400),
     fabricId: id,
     bodySetId: id,
+    warpTurn: number().required().min(-Math.PI).max(Math.PI),
+    blend: number().required().min(0).max(1),
   }).noUnknown(),
   channel: object({
     type: string().required(),
@@ -65,6 +66,8 @@ const RECORDS: Record<string, Schema> = {
     clipName: string().nullable().defined().max(400),
     windSpeed: number().required().min(0).max(50),
     windDirection: number().required().min(-360).max(360),
+    windGusts: number().required().min(0).max(1),
+    windTurbulence: number().required().min(0).max(1),
     budgetMilliseconds: number().required().min(0.01).max(1000),
   }).noUnknown(),
 };

@@ -1,0 +1,62 @@
+import { expect } from 'chai';
+import { FABRIC_DEFAULTS, FABRIC_KEYS, FABRIC_PARAMETERS } from '../../core/cloth/index.ts';
+import { GARMENT_DEFAULTS, SCENE_DEFAULTS } from '../../core/document/index.ts';
+import { ChangesSchema } from './change-schema.ts';
+
+/** Whether the page may write a record. */
+async function accepts(record: object): Promise<boolean> {
+  const changes = [{ id: 'r', baseVersion: 0, record }];
+  return ChangesSchema.validate({ changes }, { strict: true }).then(
+    () => true,
+    () => false,
+  );
+}
+
+const fabric = (change: object): object => ({
+  type: 'fabric',
+  id: 'f',
+  name: 'Felt',
+  settings: { ...FABRIC_DEFAULTS, ...change },
+});
+const garment = (change: object): object => ({
+  type: 'garment',
+  id: 'g',
+  name: 'Coat',
+  order: 0,
+  sectionIndex: 0,
+  sectionName: 'Coat',
+  fabricId: 'f',
+  bodySetId: 'b',
+  ...GARMENT_DEFAULTS,
+  ...change,
+});
+
+describe('what the page may write', () => {
+  it('is every setting of a fabric at both ends of its range, and nothing beyond', async () => {
+    for (const key of FABRIC_KEYS) {
+      const [least, most] = FABRIC_PARAMETERS[key].range;
+      expect(await accepts(fabric({ [key]: least })), `${key} least`).equal(true);
+      expect(await accepts(fabric({ [key]: most })), `${key} most`).equal(true);
+      expect(await accepts(fabric({ [key]: most + 1 })), `${key} beyond`).equal(false);
+      expect(await accepts(fabric({ [key]: Number.NaN })), `${key} not a number`).equal(false);
+      expect(await accepts(fabric({ [key]: undefined })), `${key} missing`).equal(false);
+    }
+    expect(await accepts(fabric({ stretchStiffness: 100 }))).equal(false);
+  });
+
+  it('has whole counts', async () => {
+    for (const key of ['substeps', 'iterations'])
+      expect(await accepts(fabric({ [key]: 2.5 })), key).equal(false);
+  });
+
+  it('is a garment with its warp and blend, a scene with its wind', async () => {
+    expect(await accepts(garment({}))).equal(true);
+    for (const wrong of [{ blend: 1.1 }, { blend: -0.1 }, { warpTurn: 4 }, { warpTurn: undefined }]) {
+      expect(await accepts(garment(wrong)), JSON.stringify(wrong)).equal(false);
+    }
+    expect(await accepts(SCENE_DEFAULTS)).equal(true);
+    for (const wrong of [{ windGusts: 2 }, { windTurbulence: -1 }, { windSpeed: 51 }]) {
+      expect(await accepts({ ...SCENE_DEFAULTS, ...wrong }), JSON.stringify(wrong)).equal(false);
+    }
+  });
+});
