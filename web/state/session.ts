@@ -22,6 +22,8 @@ export interface Session {
   bodyId: RecordId | null;
   isPlaying: boolean;
   speed: number;
+  /** Simulated seconds per second, 0 stands still. */
+  pace: number;
   /** Index of the clip, null for the bind pose. */
   clip: number | null;
   brush: {
@@ -50,6 +52,7 @@ export const SESSION_START: Session = {
   bodyId: null,
   isPlaying: true,
   speed: 1,
+  pace: 1,
   clip: null,
   brush: { mode: 'set', value: 0.2, radius: 0.08, strength: 0.6, falloff: 'smooth', visibleSide: true },
   visibility: new Map(),

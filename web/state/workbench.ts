@@ -1,15 +1,11 @@
 import { createContext, useContext, useSyncExternalStore } from 'react';
-import {
-  createDocument,
-  getScene,
-  type IntakeReport,
-  listGarments,
-  type RecordId,
-} from '../../core/document/index.ts';
+import { getScene, type IntakeReport, listGarments, type RecordId } from '../../core/document/index.ts';
 import { unpackCharacter } from '../../core/rig/index.ts';
-import { api, type CharacterInfo } from './api.ts';
+import type { CharacterInfo } from './api.ts';
 import { Editor } from './editor.ts';
+import { loadCharacter } from './load-character.ts';
 import { toPatch, toWholePatch } from './patch.ts';
+import { Playback } from './playback.ts';
 import { PreviewClient } from './preview-client.ts';
 import { Saver } from './saver.ts';
 import { SESSION_START, type Session } from './session.ts';
@@ -25,6 +21,7 @@ export class Workbench {
   readonly preview = new PreviewClient();
   readonly trial = new TrialClient();
   readonly session: Store<Session>;
+  readonly playback: Playback;
 
   constructor(info: CharacterInfo, editor: Editor, packed: ArrayBuffer) {
     this.info = info;
@@ -40,11 +37,12 @@ export class Workbench {
       garmentId: garments[garments.length - 1]?.id ?? null,
       lightDrawing: localStorage.getItem('light-drawing') === 'on',
     });
+    this.playback = new Playback(this.session, this.preview, editor.character);
     const patch = toWholePatch(editor.document);
     this.trial.send({ kind: 'load', packed: packed.slice(0), patch });
-    this.preview.send({ kind: 'load', packed, patch, clip }, [packed]);
+    this.preview.send({ kind: 'load', packed, patches: [patch], clip }, [packed]);
     editor.onDiff((diff) => {
-      this.preview.send({ kind: 'patch', patch: toPatch(diff) });
+      this.preview.send({ kind: 'patch', patch: toPatch(diff), side: 0 });
       this.trial.send({ kind: 'patch', patch: toPatch(diff) });
       this.#keepSelection();
       this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
@@ -55,48 +53,16 @@ export class Workbench {
 
   /** Loads a character by id. */
   static async open(id: string): Promise<Workbench> {
-    const [info, packed] = await Promise.all([api.readCharacter(id), api.readPacked(id)]);
-    const document = createDocument();
-    await Promise.all(
-      info.records.map(async ({ record, arrayHash }) => {
-        document.records.set(record.id, record);
-        if (arrayHash) document.arrays.set(record.id, new Float32Array(await api.readBlob(arrayHash)));
-      }),
-    );
+    const { info, document, packed } = await loadCharacter(id);
     // The page keeps views into a copy of its own: the worker takes the original.
     return new Workbench(info, new Editor(unpackCharacter(packed.slice(0)), document), packed);
   }
 
+  /** Another clip: remembered, and measured. */
   setClip(clip: number | null): void {
-    this.session.set({ clip });
-    this.preview.send({ kind: 'clip', clip });
+    this.playback.setClip(clip);
     this.editor.rememberClip(clip === null ? null : this.editor.character.clips[clip]!.name);
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 100);
-  }
-
-  setPlaying(isPlaying: boolean): void {
-    this.session.set({ isPlaying });
-    this.preview.send({ kind: 'play', isPlaying, speed: this.session.state.speed });
-  }
-
-  setSpeed(speed: number): void {
-    this.session.set({ speed });
-    this.preview.send({ kind: 'play', isPlaying: this.session.state.isPlaying, speed });
-  }
-
-  seek(time: number): void {
-    this.setPlaying(false);
-    this.preview.send({ kind: 'seek', time });
-  }
-
-  /** A frame of the clip's 30 a second forward or back. */
-  stepFrame(frames: number): void {
-    const frame = this.preview.readFrame();
-    const { clip } = this.session.state;
-    if (!frame || clip === null) return;
-    const { duration } = this.editor.character.clips[clip]!;
-    const time = frame.time + frames / 30;
-    this.seek(duration > 0 ? ((time % duration) + duration) % duration : 0);
   }
 
   selectGarment(garmentId: RecordId | null): void {

@@ -1,21 +1,21 @@
 import { type Camera, Plane, type Ray, Vector3 } from 'three';
 import type { BodyShape } from '../../core/bodies/index.ts';
 import type { BodyRecord } from '../../core/document/index.ts';
-import type { Workbench } from '../state/workbench.ts';
 import type { BodiesView, HandleKind } from './bodies-view.ts';
 import type { PointerTool } from './pointer-tool.ts';
+import type { ViewportSource } from './viewport-source.ts';
 
 const LEAST_RADIUS = 0.002;
 
 /** Selects bodies and drags their ends and radii, in the plane that faces the eye. */
 export class BodyTool implements PointerTool {
-  readonly #workbench: Workbench;
+  readonly #source: ViewportSource;
   readonly #bodies: BodiesView;
   readonly #camera: Camera;
   #drag: { kind: HandleKind; plane: Plane; offset: Vector3 } | null = null;
 
-  constructor(workbench: Workbench, bodies: BodiesView, camera: Camera) {
-    this.#workbench = workbench;
+  constructor(source: ViewportSource, bodies: BodiesView, camera: Camera) {
+    this.#source = source;
     this.#bodies = bodies;
     this.#camera = camera;
   }
@@ -27,11 +27,11 @@ export class BodyTool implements PointerTool {
       const plane = new Plane().setFromNormalAndCoplanarPoint(facing, handle.place);
       const at = ray.intersectPlane(plane, new Vector3()) ?? handle.place;
       this.#drag = { kind: handle.kind, plane, offset: handle.place.clone().sub(at) };
-      this.#workbench.editor.beginStroke();
+      this.#source.editor.beginStroke();
       return true;
     }
     const body = this.#bodies.findBody(ray);
-    if (body) this.#workbench.session.set({ bodyId: body });
+    if (body) this.#source.session.set({ bodyId: body });
     return false;
   }
 
@@ -41,11 +41,11 @@ export class BodyTool implements PointerTool {
     const at = ray.intersectPlane(this.#drag.plane, new Vector3());
     if (!at) return;
     const shape = moveHandle(body, this.#drag.kind, at.add(this.#drag.offset), this.#bodies);
-    this.#workbench.editor.updateRecord('Move body', body, { shape });
+    this.#source.editor.updateRecord('Move body', body, { shape });
   }
 
   release(): void {
-    if (this.#drag) this.#workbench.editor.endStroke();
+    if (this.#drag) this.#source.editor.endStroke();
     this.#drag = null;
   }
 

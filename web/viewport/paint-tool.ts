@@ -1,11 +1,11 @@
 import type { Ray } from 'three';
 import { findChannel } from '../../core/document/index.ts';
-import { castRay, type MeshRayHit } from '../../core/mesh/index.ts';
 import { computeDab } from '../../core/reach/index.ts';
-import type { Workbench } from '../state/workbench.ts';
 import type { BrushCursor } from './brush-cursor.ts';
+import { findNearestPoint, type GarmentHit, hitGarment } from './find-garment.ts';
 import type { GarmentMesh } from './garment-mesh.ts';
 import type { PointerTool } from './pointer-tool.ts';
+import type { ViewportSource } from './viewport-source.ts';
 
 /** What the brush is over, for the reading beside the cursor. */
 export interface CursorReading {
@@ -21,7 +21,7 @@ const SPACING = 0.3;
 
 /** Paints the max distance of the selected garment. One drag is one step to take back. */
 export class PaintTool implements PointerTool {
-  readonly #workbench: Workbench;
+  readonly #source: ViewportSource;
   readonly #cursor: BrushCursor;
   readonly #findGarment: () => GarmentMesh | null;
   readonly #onReading: (reading: CursorReading | null) => void;
@@ -29,12 +29,12 @@ export class PaintTool implements PointerTool {
   #isPainting = false;
 
   constructor(
-    workbench: Workbench,
+    source: ViewportSource,
     cursor: BrushCursor,
     findGarment: () => GarmentMesh | null,
     onReading: (reading: CursorReading | null) => void,
   ) {
-    this.#workbench = workbench;
+    this.#source = source;
     this.#cursor = cursor;
     this.#findGarment = findGarment;
     this.#onReading = onReading;
@@ -45,7 +45,7 @@ export class PaintTool implements PointerTool {
     if (!hit) return false;
     this.#isPainting = true;
     this.#last = null;
-    this.#workbench.editor.beginStroke();
+    this.#source.editor.beginStroke();
     this.#dab(hit, ray);
     return true;
   }
@@ -57,13 +57,13 @@ export class PaintTool implements PointerTool {
       this.#onReading(null);
       return;
     }
-    this.#cursor.show(hit.point, hit.normal, this.#workbench.session.state.brush.radius);
+    this.#cursor.show(hit.point, hit.normal, this.#source.session.state.brush.radius);
     this.#read(hit, event);
     if (isPressed && this.#isPainting) this.#dab(hit, ray);
   }
 
   release(): void {
-    if (this.#isPainting) this.#workbench.editor.endStroke();
+    if (this.#isPainting) this.#source.editor.endStroke();
     this.#isPainting = false;
     this.#last = null;
   }
@@ -74,21 +74,13 @@ export class PaintTool implements PointerTool {
     this.#onReading(null);
   }
 
-  #hit(ray: Ray): MeshRayHit | null {
+  #hit(ray: Ray): GarmentHit | null {
     const garment = this.#findGarment();
-    if (!garment?.mesh.visible) return null;
-    const { position } = garment.mesh.geometry.attributes;
-    const { x, y, z } = ray.direction;
-    return castRay(
-      position!.array as Float32Array,
-      garment.mesh.geometry.index!.array as Uint32Array,
-      [ray.origin.x, ray.origin.y, ray.origin.z],
-      [x, y, z],
-    );
+    return garment && hitGarment(garment, ray);
   }
 
-  #dab(hit: MeshRayHit, ray: Ray): void {
-    const { editor, session } = this.#workbench;
+  #dab(hit: GarmentHit, ray: Ray): void {
+    const { editor, session } = this.#source;
     const { brush } = session.state;
     const garment = this.#findGarment()!;
     const channel = findChannel(editor.document, garment.garmentId);
@@ -120,23 +112,13 @@ export class PaintTool implements PointerTool {
     editor.paint('Paint max distance', channel.id, change);
   }
 
-  #read(hit: MeshRayHit, event: PointerEvent): void {
-    const { editor } = this.#workbench;
+  #read(hit: GarmentHit, event: PointerEvent): void {
+    const { editor } = this.#source;
     const garment = this.#findGarment()!;
     const channel = findChannel(editor.document, garment.garmentId);
     const values = channel && editor.document.arrays.get(channel.id);
     if (!values) return;
-    const triangles = garment.mesh.geometry.index!.array;
-    let nearest = 0;
-    let nearestDistance = Number.POSITIVE_INFINITY;
-    for (let k = 0; k < 3; k++) {
-      const point = garment.pointOfVertex[triangles[3 * hit.triangle + k]!]!;
-      const d = Math.hypot(...hit.point.map((v, axis) => v - garment.pointPositions[3 * point + axis]!));
-      if (d < nearestDistance) {
-        nearestDistance = d;
-        nearest = point;
-      }
-    }
+    const nearest = findNearestPoint(hit);
     this.#onReading({ x: event.offsetX, y: event.offsetY, value: values[nearest]!, point: nearest });
   }
 }

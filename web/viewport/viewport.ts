@@ -11,20 +11,22 @@ import {
   WebGLRenderer,
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import { findChannel, listBodies, listGarments } from '../../core/document/index.ts';
+import { findChannel, listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session, Visibility } from '../state/session.ts';
-import type { Workbench } from '../state/workbench.ts';
 import type { FrameLayout } from '../workers/preview-protocol.ts';
 import { BodiesView } from './bodies-view.ts';
 import { BodyTool } from './body-tool.ts';
 import { BrushCursor } from './brush-cursor.ts';
+import { findFirstGarment } from './find-garment.ts';
 import { Floor } from './floor.ts';
 import { GarmentMesh } from './garment-mesh.ts';
 import { type CursorReading, PaintTool } from './paint-tool.ts';
 import type { PointerTool } from './pointer-tool.ts';
+import { PullTool } from './pull-tool.ts';
 import { fitLegend } from './reach-colors.ts';
 import { SkinnedSection } from './skinned-section.ts';
+import type { ViewportSource } from './viewport-source.ts';
 
 const FIELD_OF_VIEW = 26;
 /** A drawing slower than this is the processors' work. */
@@ -35,7 +37,7 @@ const SLOW_DRAW_MS = 24;
  * pointer to the tool of the stage. Draws only when something changed.
  */
 export class Viewport {
-  readonly #workbench: Workbench;
+  readonly #source: ViewportSource;
   readonly #renderer: WebGLRenderer;
   readonly #scene = new Scene();
   readonly #camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.05, 60);
@@ -46,7 +48,7 @@ export class Viewport {
   readonly #bodies = new BodiesView();
   readonly #floor = new Floor();
   readonly #cursor = new BrushCursor();
-  readonly #tools: { reach: PaintTool; bodies: BodyTool };
+  readonly #tools: { reach: PaintTool; bodies: BodyTool; fabric: PullTool };
   readonly #cleanups: (() => void)[] = [];
   #layout: FrameLayout | null = null;
   #drawnCount = -1;
@@ -56,12 +58,12 @@ export class Viewport {
 
   constructor(
     container: HTMLElement,
-    workbench: Workbench,
+    source: ViewportSource,
     onReading: (reading: CursorReading | null) => void,
   ) {
     this.#container = container;
-    this.#workbench = workbench;
-    const { lightDrawing } = workbench.session.state;
+    this.#source = source;
+    const { lightDrawing } = source.session.state;
     this.#renderer = new WebGLRenderer({
       antialias: !lightDrawing,
       alpha: true,
@@ -72,8 +74,9 @@ export class Viewport {
     this.#scene.add(...createLights(), this.#floor.mesh, this.#bodies.group, this.#cursor.group);
     this.#controls = this.#createControls();
     this.#tools = {
-      reach: new PaintTool(workbench, this.#cursor, () => this.#getSelectedGarment(), onReading),
-      bodies: new BodyTool(workbench, this.#bodies, this.#camera),
+      reach: new PaintTool(source, this.#cursor, () => this.#getSelectedGarment(), onReading),
+      bodies: new BodyTool(source, this.#bodies, this.#camera),
+      fabric: new PullTool(source, this.#camera, () => this.#garments),
     };
     this.#listen();
     this.frameAll();
@@ -82,7 +85,7 @@ export class Viewport {
 
   /** Turns the eye to the whole character. */
   frameAll(): void {
-    const { report } = this.#workbench;
+    const { report } = this.#source;
     const height = Math.max(0.2, report.size.height);
     this.#lookAt(new Vector3(0, 0.5 * height, 0), 0.56 * height, new Vector3(0.42, 0.1, 1));
   }
@@ -112,6 +115,35 @@ export class Viewport {
   project(place: readonly [number, number, number]): [number, number] {
     const p = new Vector3(...place).project(this.#camera);
     return [((p.x + 1) / 2) * this.#container.clientWidth, ((1 - p.y) / 2) * this.#container.clientHeight];
+  }
+
+  /** The garment drawn at a place of the page (CSS pixels), or null. */
+  findGarmentAt(clientX: number, clientY: number): RecordId | null {
+    return findFirstGarment(this.#garments, this.#castFrom({ clientX, clientY }))?.garment.garmentId ?? null;
+  }
+
+  /** Angle about the vertical that the eye looks along, rad: 0 is +Z, π/2 is +X. */
+  get heading(): number {
+    const facing = this.#camera.getWorldDirection(new Vector3());
+    return Math.atan2(facing.x, facing.z);
+  }
+
+  /** Looks from where another viewport looks, from now on. @returns Stops it. */
+  follow(other: Viewport): () => void {
+    const copy = (): void => {
+      if (
+        this.#camera.position.equals(other.#camera.position) &&
+        this.#controls.target.equals(other.#controls.target)
+      ) {
+        return;
+      }
+      this.#camera.position.copy(other.#camera.position);
+      this.#controls.target.copy(other.#controls.target);
+      this.#controls.update();
+      this.#needsDraw = true;
+    };
+    other.#controls.addEventListener('change', copy);
+    return () => other.#controls.removeEventListener('change', copy);
   }
 
   /** Bodies as they stand now, for tests and for the page to point at. */
@@ -158,7 +190,7 @@ export class Viewport {
   }
 
   #listen(): void {
-    const { editor, session, preview } = this.#workbench;
+    const { editor, session, preview } = this.#source;
     const follow = (): void => this.#followState();
     this.#cleanups.push(session.subscribe(follow), editor.subscribe(follow));
     this.#cleanups.push(
@@ -199,8 +231,8 @@ export class Viewport {
   }
 
   get #tool(): PointerTool | null {
-    const { stage } = this.#workbench.session.state;
-    return stage === 'reach' ? this.#tools.reach : stage === 'bodies' ? this.#tools.bodies : null;
+    const { stage } = this.#source.session.state;
+    return stage in this.#tools ? this.#tools[stage as 'reach' | 'bodies' | 'fabric'] : null;
   }
 
   #press(event: PointerEvent): void {
@@ -224,7 +256,7 @@ export class Viewport {
     this.#tool?.release(event);
   }
 
-  #castFrom(event: PointerEvent): Raycaster['ray'] {
+  #castFrom(event: Pick<PointerEvent, 'clientX' | 'clientY'>): Raycaster['ray'] {
     const box = this.#container.getBoundingClientRect();
     const caster = new Raycaster();
     const x = ((event.clientX - box.left) / box.width) * 2 - 1;
@@ -235,7 +267,7 @@ export class Viewport {
 
   #draw = (): void => {
     this.#frameRequest = requestAnimationFrame(this.#draw);
-    const frame = this.#workbench.preview.readFrame();
+    const frame = this.#source.preview.readFrame();
     if (frame && frame.count !== this.#drawnCount) {
       if (frame.layout !== this.#layout) this.#takeLayout(frame.layout);
       this.#takeFrame(frame);
@@ -269,7 +301,7 @@ export class Viewport {
   }
 
   #takeFrame(frame: PreviewFrame): void {
-    const { character } = this.#workbench.editor;
+    const { character } = this.#source.editor;
     const { layout, floats } = frame;
     const matricesOf = (skin: number): Float32Array => {
       const start = layout.skins[skin]!;
@@ -280,7 +312,7 @@ export class Viewport {
     for (const garment of this.#garments) garment.update(floats);
     const nodes = floats.subarray(layout.nodes, layout.nodes + 16 * character.skeleton.names.length);
     this.#bodies.update(nodes);
-    const [x, z] = this.#workbench.preview.travels[frame.clip] ?? [0, 0];
+    const [x, z] = this.#source.preview.travels[frame.clip] ?? [0, 0];
     const duration = character.clips[frame.clip]?.duration ?? 0;
     const share = duration > 0 ? frame.time / duration : 0;
     const hips = this.#findMiddleJoint();
@@ -292,7 +324,7 @@ export class Viewport {
   /** The joint that most of the skeleton hangs from below the root: its place is where the figure stands. */
   #findMiddleJoint(): number {
     if (this.#middleJoint >= 0) return this.#middleJoint;
-    const { character } = this.#workbench.editor;
+    const { character } = this.#source.editor;
     const skin = character.skins[character.sections[0]!.skin]!;
     const { parents } = character.skeleton;
     const joints = new Set(skin.joints);
@@ -305,7 +337,7 @@ export class Viewport {
 
   /** Another list of garments: sections change between following their joints and being simulated. */
   #takeLayout(layout: FrameLayout): void {
-    const { character } = this.#workbench.editor;
+    const { character } = this.#source.editor;
     this.#layout = layout;
     for (const garment of this.#garments.splice(0)) {
       this.#scene.remove(garment.mesh);
@@ -333,7 +365,7 @@ export class Viewport {
   }
 
   #followState(): void {
-    const { editor, session } = this.#workbench;
+    const { editor, session } = this.#source;
     const state = session.state;
     for (const [index, section] of this.#sections)
       section.setView(getVisibility(state, index), state.showTriangles);
@@ -360,11 +392,12 @@ export class Viewport {
       state.stage === 'bodies' ? state.bodyId : null,
     );
     if (state.stage !== 'reach') this.#tools.reach.leave();
+    if (state.stage !== 'fabric') this.#tools.fabric.leave();
     this.#needsDraw = true;
   }
 
   #getSelectedGarment(): GarmentMesh | null {
-    const { garmentId } = this.#workbench.session.state;
+    const { garmentId } = this.#source.session.state;
     return this.#garments.find((garment) => garment.garmentId === garmentId) ?? null;
   }
 }

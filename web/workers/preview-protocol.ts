@@ -9,11 +9,20 @@ export interface DocumentPatch {
 }
 
 export type PreviewRequest =
-  | { kind: 'load'; packed: ArrayBuffer; patch: DocumentPatch; clip: number | null }
-  | { kind: 'patch'; patch: DocumentPatch }
-  | { kind: 'play'; isPlaying: boolean; speed: number }
-  | { kind: 'clip'; clip: number | null }
+  /** One patch for each side: several settings of one character, in one pose, on one clock. */
+  | { kind: 'load'; packed: ArrayBuffer; patches: DocumentPatch[]; clip: number | null }
+  | { kind: 'patch'; patch: DocumentPatch; side: number }
+  /** `speed` is of the clip; `pace` of everything: simulated seconds per second, 0 stands still. */
+  | { kind: 'play'; isPlaying: boolean; speed: number; pace: number }
+  /** One simulated frame, when everything stands still. */
+  | { kind: 'step' }
+  /** Goes over in so many seconds. */
+  | { kind: 'clip'; clip: number | null; blendSeconds: number }
   | { kind: 'seek'; time: number }
+  /** Takes hold of the cloth at a point (counted as channels are). */
+  | { kind: 'grip'; garmentId: RecordId; point: number }
+  /** Draws what is held to a place; null lets go. */
+  | { kind: 'pull'; garmentId: RecordId; place: [number, number, number] | null }
   /** Puts all cloth back on its skinned place. */
   | { kind: 'reset' };
 
@@ -25,6 +34,7 @@ export interface FrameLayout {
   skins: number[];
   garments: {
     id: RecordId;
+    side: number;
     sectionIndex: number;
     vertexCount: number;
     pointCount: number;
@@ -41,7 +51,8 @@ export interface FrameLayout {
 export interface PreviewStats {
   /** Mean over the last half second. */
   times: RunTimes;
-  garments: { id: RecordId; milliseconds: number }[];
+  /** With the share of its bend stiffness that its mesh can hold, and the mean length of its edges, m. */
+  garments: { id: RecordId; milliseconds: number; heldBend: number; spacing: number }[];
   /** Simulated frames in the last second of the worker's own clock. */
   framesPerSecond: number;
   recoveredFrames: number;

@@ -1,6 +1,4 @@
-import type { CompiledGarment } from '../../core/cloth/index.ts';
 import {
-  computeWind,
   findChannel,
   type GarmentRecord,
   getScene,
@@ -8,7 +6,7 @@ import {
   listGarments,
 } from '../../core/document/index.ts';
 import type { Character } from '../../core/rig/index.ts';
-import { CharacterRun, setUpGarments } from '../../core/run/index.ts';
+import { CharacterRun, type CompiledCache, setUpGarments } from '../../core/run/index.ts';
 import { DocumentMirror } from './document-mirror.ts';
 import type { DocumentPatch } from './preview-protocol.ts';
 
@@ -19,7 +17,7 @@ import type { DocumentPatch } from './preview-protocol.ts';
 export class PreviewRun {
   readonly character: Character;
   readonly #mirror = new DocumentMirror();
-  readonly #compiled = new Map<number, CompiledGarment>();
+  readonly #compiled: CompiledCache = new Map();
   readonly #clock: (() => number) | undefined;
   #run: CharacterRun;
 
@@ -51,13 +49,14 @@ export class PreviewRun {
     const removedAny = types.has(undefined);
     for (const garment of garments) {
       this.#updateValues(garment, patch);
+      this.#run.setBlend(garment.id, garment.blend);
       if (touched.has(garment.fabricId) || touched.has(garment.id)) this.#updateFabric(garment);
       if (types.has('body') || removedAny || touched.has(garment.id)) {
         const bodies = listBodies(this.#mirror.document, garment.bodySetId).map((body) => body.shape);
         this.#run.setBodies(garment.id, bodies);
       }
     }
-    if (types.has('scene')) this.#run.wind = computeWind(getScene(this.#mirror.document));
+    if (types.has('scene')) this.#run.wind = getScene(this.#mirror.document);
     return false;
   }
 
@@ -65,15 +64,15 @@ export class PreviewRun {
     const run = new CharacterRun(
       this.character,
       setUpGarments(this.character, this.#mirror.document, this.#compiled),
-      this.#clock,
+      { clock: this.#clock },
     );
-    run.wind = computeWind(getScene(this.#mirror.document));
+    run.wind = getScene(this.#mirror.document);
     return run;
   }
 
   #listTopology(): string {
     return listGarments(this.#mirror.document)
-      .map((garment) => `${garment.id}:${garment.sectionIndex}`)
+      .map((garment) => `${garment.id}:${garment.sectionIndex}:${garment.warpTurn}`)
       .join();
   }
 

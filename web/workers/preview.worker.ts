@@ -1,5 +1,5 @@
-import { unpackCharacter } from '../../core/rig/index.ts';
-import { FRAME_RATE } from '../../core/run/index.ts';
+import { computeClipTravel, unpackCharacter } from '../../core/rig/index.ts';
+import { type CharacterRun, FRAME_RATE, type RunTimes } from '../../core/run/index.ts';
 import {
   FRAME_HEAD,
   FRAME_SLOTS,
@@ -21,12 +21,14 @@ const MOST_CATCH_UP = 4;
 const STATS_EVERY_MS = 500;
 
 class PreviewLoop {
-  #preview: PreviewRun | null = null;
+  /** One for each side; the first tells the pose and the time. */
+  #previews: PreviewRun[] = [];
   #header: Int32Array = new Int32Array(0);
   #floats: Float32Array = new Float32Array(0);
   #layout: FrameLayout | null = null;
   #isPlaying = true;
   #speed = 1;
+  #pace = 1;
   #next = 0;
   #recent: number[] = [];
   #statsAt = 0;
@@ -36,47 +38,74 @@ class PreviewLoop {
     switch (request.kind) {
       case 'load': {
         const character = unpackCharacter(request.packed);
-        this.#preview = new PreviewRun(character, request.patch, () => performance.now());
-        this.#preview.run.play(request.clip);
-        this.#preview.run.reset();
+        this.#previews = request.patches.map(
+          (patch) => new PreviewRun(character, patch, () => performance.now()),
+        );
+        this.#forEachRun((run) => {
+          run.play(request.clip);
+          run.reset();
+        });
         this.#share();
         this.#next = performance.now();
         this.#tick();
         break;
       }
       case 'patch':
-        if (this.#preview?.apply(request.patch)) this.#share();
+        if (this.#previews[request.side]?.apply(request.patch)) this.#share();
         break;
       case 'play':
         this.#isPlaying = request.isPlaying;
         this.#speed = request.speed;
+        this.#pace = request.pace;
+        this.#next = performance.now();
+        break;
+      case 'step':
+        this.#advance();
         break;
       case 'clip':
-        this.#preview?.run.play(request.clip);
+        this.#forEachRun((run) => run.blendTo(request.clip, this.#isPlaying ? request.blendSeconds : 0));
+        this.#refreshWhenStill();
         break;
       case 'seek':
-        this.#preview?.run.seek(request.time);
+        this.#forEachRun((run) => run.seek(request.time));
+        this.#refreshWhenStill();
+        break;
+      case 'grip':
+        this.#forEachRun((run) => run.find(request.garmentId)?.takeGrip(request.point));
+        break;
+      case 'pull':
+        this.#forEachRun((run) => run.find(request.garmentId)?.moveGrip(request.place));
         break;
       case 'reset':
-        this.#preview?.run.reset();
+        this.#forEachRun((run) => run.reset());
+        this.#refreshWhenStill();
         break;
     }
+  }
+
+  #forEachRun(act: (run: CharacterRun) => void): void {
+    for (const { run } of this.#previews) act(run);
+  }
+
+  /** While everything stands still, a change of pose must be shown all the same. */
+  #refreshWhenStill(): void {
+    if (this.#pace === 0 && this.#layout) this.#writeFrame();
   }
 
   #tick = (): void => {
     const now = performance.now();
     if (now - this.#next > MOST_CATCH_UP * FRAME_MS) this.#next = now - FRAME_MS;
+    const frameMs = this.#pace > 0 ? FRAME_MS / this.#pace : STATS_EVERY_MS;
     while (this.#next <= now) {
-      this.#advance();
-      this.#next += FRAME_MS;
+      if (this.#pace > 0) this.#advance();
+      this.#next += frameMs;
     }
     if (now - this.#statsAt >= STATS_EVERY_MS) this.#sendStats(now);
     setTimeout(this.#tick, Math.max(0, this.#next - performance.now()));
   };
 
   #advance(): void {
-    const preview = this.#preview!;
-    preview.run.step(this.#isPlaying ? this.#speed : 0);
+    this.#forEachRun((run) => run.step(this.#isPlaying ? this.#speed : 0));
     this.#writeFrame();
     this.#framesSinceStats++;
     this.#recent.push(performance.now());
@@ -84,7 +113,7 @@ class PreviewLoop {
   }
 
   #writeFrame(): void {
-    const { run } = this.#preview!;
+    const { run } = this.#previews[0]!;
     const layout = this.#layout!;
     const slot = (Atomics.load(this.#header, HEADER.newest) + 1) % FRAME_SLOTS;
     const start = getFrameOffset(layout, slot);
@@ -95,15 +124,17 @@ class PreviewLoop {
     layout.skins.forEach((offset, skin) => {
       floats.set(run.skinMatrices[skin]!, base + offset);
     });
-    layout.garments.forEach((garment, index) => {
+    layout.garments.forEach((garment) => {
+      const side = this.#previews[garment.side]!.run;
+      const index = side.garments.findIndex(({ setup }) => setup.id === garment.id);
       const at = (offset: number, length: number): Float32Array =>
         floats.subarray(base + offset, base + offset + length);
-      run.writeVertices(
+      side.writeVertices(
         index,
         at(garment.positions, 3 * garment.vertexCount),
         at(garment.normals, 3 * garment.vertexCount),
       );
-      floats.set(run.garments[index]!.targets, base + garment.targets);
+      side.garments[index]!.writeTargets(at(garment.targets, 4 * garment.pointCount));
     });
     Atomics.store(this.#header, HEADER.clip, run.clip ?? -1);
     Atomics.store(this.#header, HEADER.newest, slot);
@@ -112,26 +143,19 @@ class PreviewLoop {
 
   /** Makes a shared block for the present garments and tells the page. */
   #share(): void {
-    const preview = this.#preview!;
-    const layout = layOut(preview);
+    const layout = layOut(this.#previews);
     const buffer = new SharedArrayBuffer(4 * getFrameOffset(layout, FRAME_SLOTS));
     this.#layout = layout;
     this.#header = new Int32Array(buffer, 0, HEADER.length);
     this.#floats = new Float32Array(buffer);
     this.#writeFrame();
-    const { run } = preview;
-    const { clip, time } = run;
-    const travels = preview.character.clips.map((_, index): [number, number] => {
-      run.play(index);
-      return run.travel;
-    });
-    run.play(clip, time);
-    run.reset();
+    const { character } = this.#previews[0]!;
+    const travels = character.clips.map((clip) => computeClipTravel(character, clip));
     reply({ kind: 'frames', buffer, layout, travels });
   }
 
   #sendStats(now: number): void {
-    const { run } = this.#preview!;
+    const { run } = this.#previews[0]!;
     const { total, garments } = run.takeTimes();
     const frames = Math.max(1, this.#framesSinceStats);
     this.#framesSinceStats = 0;
@@ -139,14 +163,12 @@ class PreviewLoop {
     reply({
       kind: 'stats',
       stats: {
-        times: {
-          constraints: total.constraints / frames,
-          bodies: total.bodies / frames,
-          skinning: total.skinning / frames,
-        },
+        times: mapTimes(total, (milliseconds) => milliseconds / frames),
         garments: garments.map((milliseconds, index) => ({
           id: run.garments[index]!.setup.id,
           milliseconds: milliseconds / frames,
+          heldBend: run.garments[index]!.solver.heldBend,
+          spacing: run.garments[index]!.setup.compiled.spacing,
         })),
         framesPerSecond: this.#recent.length,
         recoveredFrames: run.garments.reduce((sum, garment) => sum + garment.solver.recoveredFrames, 0),
@@ -155,7 +177,8 @@ class PreviewLoop {
   }
 }
 
-function layOut({ character, run }: PreviewRun): FrameLayout {
+function layOut(previews: readonly PreviewRun[]): FrameLayout {
+  const { character } = previews[0]!;
   let size = 16 * character.skeleton.names.length;
   const take = (floats: number): number => {
     const at = size;
@@ -163,19 +186,22 @@ function layOut({ character, run }: PreviewRun): FrameLayout {
     return at;
   };
   const skins = character.skins.map((skin) => take(16 * skin.joints.length));
-  const garments = run.garments.map(({ setup }) => {
-    const { sectionIndex, pointCount, pointOfVertex } = setup.compiled;
-    const vertexCount = pointOfVertex.length;
-    return {
-      id: setup.id,
-      sectionIndex,
-      vertexCount,
-      pointCount,
-      positions: take(3 * vertexCount),
-      normals: take(3 * vertexCount),
-      targets: take(4 * pointCount),
-    };
-  });
+  const garments = previews.flatMap(({ run }, side) =>
+    run.garments.map(({ setup }) => {
+      const { sectionIndex, pointCount, pointOfVertex } = setup.compiled;
+      const vertexCount = pointOfVertex.length;
+      return {
+        id: setup.id,
+        side,
+        sectionIndex,
+        vertexCount,
+        pointCount,
+        positions: take(3 * vertexCount),
+        normals: take(3 * vertexCount),
+        targets: take(4 * pointCount),
+      };
+    }),
+  );
   return { nodes: 0, skins, garments, size };
 }
 
@@ -191,3 +217,9 @@ addEventListener('message', ({ data }: MessageEvent<PreviewRequest>) => {
     reply({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
   }
 });
+
+function mapTimes(times: RunTimes, map: (milliseconds: number) => number): RunTimes {
+  return Object.fromEntries(
+    Object.entries(times).map(([part, value]) => [part, map(value)]),
+  ) as unknown as RunTimes;
+}

@@ -1,4 +1,4 @@
-import { computeWind, getScene, listBodySections } from '../../core/document/index.ts';
+import { getScene, listBodySections } from '../../core/document/index.ts';
 import { type Character, unpackCharacter } from '../../core/rig/index.ts';
 import { setUpGarments } from '../../core/run/index.ts';
 import { runTrial, type TrialFrame } from '../../core/trials/index.ts';
@@ -41,7 +41,7 @@ async function measure(clip: number, token: number): Promise<void> {
     const trial = runTrial(character, setUpGarments(character, document), {
       clip,
       bodySections: listBodySections(document, character),
-      wind: computeWind(getScene(document)),
+      wind: getScene(document),
       clock: () => performance.now(),
     });
     let frames: TrialFrame[] = [];

@@ -1,15 +1,21 @@
 import { Popover } from 'radix-ui';
 import { getScene, listGarments } from '../../../core/document/index.ts';
+import { type RunTimes, sumTimes } from '../../../core/run/index.ts';
 import { useStore } from '../../state/store.ts';
 import { useDocument, useWorkbench } from '../../state/workbench.ts';
 import type { PreviewStats } from '../../workers/preview-protocol.ts';
 import { NumberRow } from '../parts/NumberRow.tsx';
 
 const PARTS = [
-  { key: 'constraints', label: 'Constraints', color: '#13696A' },
-  { key: 'bodies', label: 'Bodies', color: '#6FA3A0' },
+  { key: 'stretch', label: 'Stretch', color: '#13696A' },
+  { key: 'bend', label: 'Bend', color: '#3F8584' },
+  { key: 'reach', label: 'Reach and tethers', color: '#8CB5AF' },
+  { key: 'bodies', label: 'Bodies', color: '#8E86A6' },
+  { key: 'self', label: 'Self-collision', color: '#5E5673' },
+  { key: 'layers', label: 'Garments beneath', color: '#B9B19D' },
+  { key: 'air', label: 'Air', color: '#9CB7C4' },
   { key: 'skinning', label: 'Skinning and binding', color: '#D9BF82' },
-] as const;
+] as const satisfies { key: keyof RunTimes; label: string; color: string }[];
 
 /** Measured cost of a simulated frame against the budget, split by what spends it. A click opens the figures. */
 export function BudgetBar() {
@@ -17,7 +23,7 @@ export function BudgetBar() {
   const editor = useDocument();
   const stats = useStore(preview.store, (state) => state.stats);
   const { budgetMilliseconds: budget } = getScene(editor.document);
-  const total = stats ? sum(stats) : 0;
+  const total = stats ? sumTimes(stats.times) : 0;
   const scale = 100 / Math.max(budget, total);
   const isOver = total > budget;
   return (
@@ -80,7 +86,7 @@ function Figures({ stats }: { stats: PreviewStats | null }) {
       <h2 className="font-semibold">What spends it</h2>
       <table className="mt-1.5 w-full">
         <tbody>
-          {PARTS.map(({ key, label, color }) => (
+          {PARTS.filter(({ key }) => stats.times[key] > 0).map(({ key, label, color }) => (
             <Row key={key} label={label} color={color} value={stats.times[key]} />
           ))}
         </tbody>
@@ -117,8 +123,4 @@ function Row({ label, value, color }: { label: string; value: number; color?: st
       <td className="num text-right">{value.toFixed(3)} ms</td>
     </tr>
   );
-}
-
-function sum({ times }: PreviewStats): number {
-  return times.constraints + times.bodies + times.skinning;
 }

@@ -11,7 +11,9 @@ import { type Finding, listFindings } from '../../state/findings.ts';
 import { useStore } from '../../state/store.ts';
 import { useDocument, useWorkbench } from '../../state/workbench.ts';
 import type { Viewport } from '../../viewport/viewport.ts';
+import { FABRIC_DRAG_TYPE } from './panels/FabricLibrary.tsx';
 import { setVisibility } from './set-visibility.ts';
+import { wearFabric } from './wear-fabric.ts';
 
 export interface GarmentSidebarProps {
   viewport: RefObject<Viewport | null>;
@@ -80,7 +82,12 @@ function GarmentList({ garments, selectedId }: { garments: GarmentRecord[]; sele
             draggable
             onDragStart={() => setDragged(garment.id)}
             onDragOver={(event) => event.preventDefault()}
-            onDrop={() => dragged && dragged !== garment.id && move(dragged, garment.id)}
+            onDragEnd={() => setDragged(null)}
+            onDrop={(event) => {
+              const fabric = event.dataTransfer.getData(FABRIC_DRAG_TYPE);
+              if (fabric) wearFabric(workbench, garment.id, fabric);
+              else if (dragged && dragged !== garment.id) move(dragged, garment.id);
+            }}
             className={`card flex items-center overflow-hidden ${isSelected ? '!border-teal shadow-[inset_3px_0_0_#13696a]' : ''}`}
           >
             <span className="cursor-grab pl-2 text-[#b9b19d]" aria-hidden>
@@ -129,7 +136,7 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
   const go = (finding: Finding): void => {
     workbench.session.set({ stage: finding.stage });
     if (!finding.at) return;
-    workbench.seek(finding.at.time);
+    workbench.playback.seek(finding.at.time);
     viewport.current?.framePlace(finding.at.place);
   };
   const tones = { severe: 'border-brick', warning: 'border-marigold', note: 'border-[#b9b19d]' };

@@ -1,12 +1,10 @@
-import { Pause, Play, StepBack, StepForward } from 'lucide-react';
 import { type MouseEvent, type RefObject, useEffect, useRef } from 'react';
 import type { TrialFrame } from '../../../core/trials/index.ts';
 import { useStore } from '../../state/store.ts';
 import { useWorkbench } from '../../state/workbench.ts';
 import type { Viewport } from '../../viewport/viewport.ts';
+import { PlaybackControls } from '../parts/PlaybackControls.tsx';
 import { ReelRow } from './ReelRow.tsx';
-
-const SPEEDS = [0.25, 0.5, 1, 1.5];
 
 const ROWS = [
   {
@@ -47,79 +45,13 @@ export interface ReelProps {
 
 /** Clips, playhead, and what a trial of the clip measured over time. A click goes there. */
 export function Reel({ viewport }: ReelProps) {
+  const workbench = useWorkbench();
+  const { playback } = workbench;
   return (
     <section className="flex h-full flex-col px-3.5 pt-2 pb-1.5" aria-label="Reel">
-      <ReelControls />
+      <PlaybackControls playback={playback} onClip={(clip) => workbench.setClip(clip)} />
       <ReelRows viewport={viewport} />
     </section>
-  );
-}
-
-function ReelControls() {
-  const workbench = useWorkbench();
-  const { clip, isPlaying, speed } = useStore(workbench.session, (session) => session);
-  const { clips } = workbench.editor.character;
-  return (
-    <div className="flex h-9 shrink-0 items-center gap-1.5">
-      <button
-        type="button"
-        className="flex size-8 items-center justify-center rounded-full bg-ink text-white disabled:bg-[#b9b19d]"
-        disabled={clip === null}
-        aria-label={isPlaying ? 'Pause' : 'Play'}
-        title={`${isPlaying ? 'Pause' : 'Play'} (space)`}
-        onClick={() => workbench.setPlaying(!isPlaying)}
-      >
-        {isPlaying ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" />}
-      </button>
-      <button
-        type="button"
-        className="btn btn-quiet !px-1"
-        disabled={clip === null}
-        aria-label="One frame back"
-        title="One frame back (,)"
-        onClick={() => workbench.stepFrame(-1)}
-      >
-        <StepBack size={15} />
-      </button>
-      <button
-        type="button"
-        className="btn btn-quiet !px-1"
-        disabled={clip === null}
-        aria-label="One frame on"
-        title="One frame on (.)"
-        onClick={() => workbench.stepFrame(1)}
-      >
-        <StepForward size={15} />
-      </button>
-      <div className="flex min-w-0 flex-1 gap-0.5 overflow-x-auto px-1" role="radiogroup" aria-label="Clips">
-        {[null, ...clips.keys()].map((index) => (
-          <button
-            type="button"
-            key={index ?? 'bind'}
-            role="radio"
-            aria-checked={clip === index}
-            className={`shrink-0 rounded-full px-3 py-1 ${clip === index ? 'bg-teal font-semibold text-white' : 'text-soft hover:bg-paper'}`}
-            onClick={() => workbench.setClip(index)}
-          >
-            {index === null ? 'bind pose' : clips[index]!.name}
-          </button>
-        ))}
-      </div>
-      <label className="flex items-center gap-1.5 text-soft">
-        speed
-        <select
-          className="field num !w-auto text-ink"
-          value={speed}
-          onChange={(event) => workbench.setSpeed(Number(event.target.value))}
-        >
-          {SPEEDS.map((each) => (
-            <option key={each} value={each}>
-              {each}×
-            </option>
-          ))}
-        </select>
-      </label>
-    </div>
   );
 }
 
@@ -140,7 +72,7 @@ function ReelRows({ viewport }: ReelProps) {
     const share = Math.min(1, Math.max(0, (event.clientX - box.left) / box.width));
     // A click near a peak means the peak.
     const frame = findPeakNear(frames, share * duration, (12 / box.width) * duration);
-    workbench.seek(frame?.time ?? share * duration);
+    workbench.playback.seek(frame?.time ?? share * duration);
     if (frame?.deepest) viewport.current?.framePlace(frame.deepest.place);
   };
   return (

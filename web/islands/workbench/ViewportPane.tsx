@@ -5,6 +5,9 @@ import { useDocument, useWorkbench } from '../../state/workbench.ts';
 import type { CursorReading } from '../../viewport/paint-tool.ts';
 import { fitLegend, REACH_GRADIENT } from '../../viewport/reach-colors.ts';
 import { Viewport } from '../../viewport/viewport.ts';
+import { FABRIC_DRAG_TYPE } from './panels/FabricLibrary.tsx';
+import { WindDial } from './WindDial.tsx';
+import { wearFabric } from './wear-fabric.ts';
 
 export interface ViewportPaneProps {
   viewport: RefObject<Viewport | null>;
@@ -38,9 +41,17 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
   );
 
   return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: a place to drop a fabric; the library offers the same by click
     <div
       className="stage-ground relative h-full overflow-hidden"
       data-preview={hasFrame ? 'moving' : 'loading'}
+      onDragOver={(event) => {
+        if (event.dataTransfer.types.includes(FABRIC_DRAG_TYPE)) event.preventDefault();
+      }}
+      onDrop={(event) => {
+        const garmentId = viewport.current?.findGarmentAt(event.clientX, event.clientY);
+        if (garmentId) wearFabric(workbench, garmentId, event.dataTransfer.getData(FABRIC_DRAG_TYPE));
+      }}
     >
       <div ref={container} className="absolute inset-0" role="img" aria-label="The character" />
       {failure && (
@@ -50,6 +61,7 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
       )}
       {stage === 'reach' && reading && <Reading reading={reading} />}
       {stage === 'reach' && <Legend />}
+      {stage === 'fabric' && <WindDial viewport={viewport} />}
       <Status />
     </div>
   );
@@ -94,13 +106,14 @@ function Legend() {
 
 function Status() {
   const workbench = useWorkbench();
-  const { clip, isPlaying, isolated } = useStore(workbench.session, (session) => session);
+  const { clip, isPlaying, isolated, pace } = useStore(workbench.session, (session) => session);
   const { character } = workbench.editor;
   const name = clip === null ? 'bind pose' : character.clips[clip]!.name;
   return (
     <div className="floating num absolute right-3 bottom-3 flex items-center gap-2 text-xs !py-1.5">
       <span>
-        {name} · {clip !== null && !isPlaying ? 'held' : 'simulating'}
+        {name} · {pace === 0 ? 'stopped' : clip !== null && !isPlaying ? 'held' : 'simulating'}
+        {pace > 0 && pace < 1 && ` at ${pace}×`}
       </span>
       {isolated !== null && (
         <button

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { Toaster } from 'sonner';
 import { Workbench, WorkbenchContext } from '../../state/workbench.ts';
 import { ErrorBoundary } from '../parts/ErrorBoundary.tsx';
-import { Logo } from '../parts/Logo.tsx';
+import { OpeningScreen } from '../parts/OpeningScreen.tsx';
 import { WorkbenchView } from './WorkbenchView.tsx';
 
 export interface WorkbenchIslandProps {
@@ -27,32 +27,7 @@ export function WorkbenchIsland({ characterId }: WorkbenchIslandProps) {
     [characterId],
   );
 
-  if (failure) {
-    return (
-      <div className="p-6">
-        <Logo />
-        <div role="alert" className="card mx-auto mt-16 max-w-md p-6">
-          <h1 className="text-[20px] font-semibold">This character cannot be opened</h1>
-          <p className="mt-2">{failure}</p>
-          <a href="/" className="btn btn-main mt-4">
-            All projects
-          </a>
-        </div>
-      </div>
-    );
-  }
-  if (!workbench) {
-    return (
-      <div className="flex h-full flex-col">
-        <header className="flex h-13 items-center border-b border-line bg-panel px-4">
-          <Logo />
-        </header>
-        <div className="stage-ground flex flex-1 items-center justify-center text-soft" role="status">
-          Loading the character…
-        </div>
-      </div>
-    );
-  }
+  if (!workbench) return <OpeningScreen failure={failure} />;
   return (
     <WorkbenchContext value={workbench}>
       <ErrorBoundary what="The workbench">

@@ -42,11 +42,11 @@ function handle(event: KeyboardEvent, workbench: Workbench, viewport: Viewport |
   }
   switch (event.key) {
     case ' ':
-      workbench.setPlaying(!state.isPlaying);
+      workbench.playback.setPlaying(!state.isPlaying);
       return true;
     case ',':
     case '.':
-      workbench.stepFrame(event.key === ',' ? -1 : 1);
+      workbench.playback.stepFrame(event.key === ',' ? -1 : 1);
       return true;
     case '[':
     case ']': {
@@ -56,6 +56,12 @@ function handle(event: KeyboardEvent, workbench: Workbench, viewport: Viewport |
       });
       return true;
     }
+    case 'n':
+      workbench.playback.stepSimulation();
+      return true;
+    case 'p':
+      workbench.playback.setPace(state.pace === 0 ? 1 : 0);
+      return true;
     case 'f':
       viewport?.frameSelected();
       return true;

@@ -1,127 +1,24 @@
+import { ClipboardCopy, ClipboardPaste, Columns2 } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
 import {
+  computeBendingLength,
   FABRIC_DEFAULTS,
-  FABRIC_RANGES,
-  type FabricSettings,
-  STARTER_FABRICS,
+  FABRIC_PARAMETERS,
+  LIBRARY_FABRICS,
 } from '../../../../core/cloth/index.ts';
-import { type FabricRecord, getScene, listGarments } from '../../../../core/document/index.ts';
+import {
+  type FabricRecord,
+  type GarmentRecord,
+  getScene,
+  listGarments,
+} from '../../../../core/document/index.ts';
+import { copyFabric, readCopiedFabric } from '../../../state/fabric-clipboard.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
-import { NumberRow, type NumberRowProps } from '../../parts/NumberRow.tsx';
-
-type Row = Pick<NumberRowProps, 'label' | 'unit' | 'step' | 'digits' | 'hint' | 'isLogarithmic'> & {
-  key: keyof FabricSettings;
-  /** Shown value over stored value. */
-  factor: number;
-};
-
-/** In the units that an artist thinks in. */
-const ROWS: readonly { title: string; rows: readonly Row[] }[] = [
-  {
-    title: 'Cloth',
-    rows: [
-      {
-        key: 'density',
-        label: 'Density',
-        unit: 'g/m²',
-        factor: 1000,
-        step: 5,
-        digits: 0,
-        isLogarithmic: true,
-        hint: 'Weight of a square metre: heavier cloth swings slower and is moved less by air',
-      },
-      {
-        key: 'stretchStiffness',
-        label: 'Stretch',
-        unit: 'N/m',
-        factor: 1,
-        step: 50,
-        digits: 0,
-        isLogarithmic: true,
-        hint: 'Resistance to getting longer',
-      },
-      {
-        key: 'bendStiffness',
-        label: 'Bend',
-        unit: 'µN·m',
-        factor: 1e6,
-        step: 1,
-        digits: 0,
-        isLogarithmic: true,
-        hint: 'Resistance to folding: small hangs soft, large stands off',
-      },
-    ],
-  },
-  {
-    title: 'Motion',
-    rows: [
-      {
-        key: 'damping',
-        label: 'Damping',
-        unit: '1/s',
-        factor: 1,
-        step: 0.1,
-        digits: 1,
-        hint: 'How fast all motion dies away',
-      },
-      {
-        key: 'airDrag',
-        label: 'Air drag',
-        unit: '',
-        factor: 1,
-        step: 0.05,
-        digits: 2,
-        hint: 'How much of the air a face catches',
-      },
-      {
-        key: 'gravityScale',
-        label: 'Gravity',
-        unit: '×',
-        factor: 1,
-        step: 0.05,
-        digits: 2,
-        hint: 'Factor on gravity',
-      },
-    ],
-  },
-  {
-    title: 'Contact',
-    rows: [
-      {
-        key: 'thickness',
-        label: 'Thickness',
-        unit: 'mm',
-        factor: 1000,
-        step: 0.5,
-        digits: 1,
-        hint: 'Distance kept from bodies',
-      },
-      {
-        key: 'friction',
-        label: 'Friction',
-        unit: '',
-        factor: 1,
-        step: 0.05,
-        digits: 2,
-        hint: 'Against bodies: 0 slides off, 1 holds',
-      },
-    ],
-  },
-  {
-    title: 'Solver',
-    rows: [
-      {
-        key: 'substeps',
-        label: 'Substeps',
-        unit: '',
-        factor: 1,
-        step: 1,
-        digits: 0,
-        hint: 'Steps in each frame: more is stiffer and costs as much more',
-      },
-    ],
-  },
-];
+import { countChanged, FabricRows } from '../../parts/FabricRows.tsx';
+import { NumberRow } from '../../parts/NumberRow.tsx';
+import { FabricLibrary } from './FabricLibrary.tsx';
 
 /** Physical settings of the selected garment, and the wind. */
 export function FabricPanel() {
@@ -132,104 +29,249 @@ export function FabricPanel() {
   const fabric = garment && editor.document.records.get(garment.fabricId);
   return (
     <>
-      <h1 className="text-[20px] font-semibold tracking-tight">
-        Fabric {garment && <span className="ml-1 text-sm font-normal text-soft">of {garment.name}</span>}
-      </h1>
-      {fabric?.type === 'fabric' ? (
-        <FabricSettingsForm fabric={fabric} />
+      <div className="flex items-center justify-between">
+        <h1 className="text-[20px] font-semibold tracking-tight">Fabric</h1>
+        <a
+          className="btn"
+          href={`/characters/${workbench.info.id}/compare`}
+          title="Two settings side by side"
+        >
+          <Columns2 size={14} /> Compare
+        </a>
+      </div>
+      {garment && fabric?.type === 'fabric' ? (
+        <GarmentFabric garment={garment} fabric={fabric} />
       ) : (
-        <p className="mt-2 text-soft">Select or make a garment to choose its fabric.</p>
+        <p className="mt-3 text-soft">Select or make a garment to choose its fabric.</p>
       )}
       <Wind />
     </>
   );
 }
 
-function FabricSettingsForm({ fabric }: { fabric: FabricRecord }) {
+function GarmentFabric({ garment, fabric }: { garment: GarmentRecord; fabric: FabricRecord }) {
   const editor = useDocument();
-  const starter = STARTER_FABRICS.find(({ name }) => name === fabric.name);
-  const defaults = starter?.settings ?? FABRIC_DEFAULTS;
-  const set = (row: Row, shown: number): void => {
-    const value = row.key === 'substeps' ? Math.round(shown) : shown / row.factor;
-    const [least, most] = FABRIC_RANGES[row.key];
-    const settings = { ...fabric.settings, [row.key]: Math.min(most, Math.max(least, value)) };
-    editor.updateRecord(
-      `Set ${row.label.toLowerCase()}`,
-      fabric,
-      { settings },
-      `fabric ${fabric.id} ${row.key}`,
-    );
-  };
+  const [copied, setCopied] = useState(readCopiedFabric);
+  const model = LIBRARY_FABRICS.find(({ name }) => name === fabric.name);
+  const defaults = model?.settings ?? FABRIC_DEFAULTS;
+  const changed = countChanged(fabric.settings, defaults);
   return (
     <>
-      <div className="mt-3 flex flex-col gap-1.5" role="radiogroup" aria-label="Fabric">
-        {STARTER_FABRICS.map(({ name, note, settings }) => (
-          <button
-            type="button"
-            key={name}
-            role="radio"
-            aria-checked={name === fabric.name}
-            className={`card px-2.5 py-1.5 text-left ${name === fabric.name ? '!border-teal bg-teal-wash' : ''}`}
-            onClick={() => editor.updateRecord(`Choose ${name}`, fabric, { name, settings: { ...settings } })}
-          >
-            <span className="block font-semibold">{name}</span>
-            <span className="text-xs text-soft">{note}</span>
-          </button>
-        ))}
+      <div className="mt-2 flex items-center gap-1">
+        <h2 className="min-w-0 flex-1 truncate">
+          <b>{fabric.name}</b> {changed > 0 && <span className="text-soft">, changed</span>}
+          <span className="text-soft"> on {garment.name}</span>
+        </h2>
+        <button
+          type="button"
+          className="btn !px-1.5"
+          aria-label="Copy fabric"
+          title="Copy fabric"
+          onClick={() => {
+            copyFabric(fabric);
+            setCopied(readCopiedFabric());
+            toast(`Copied ${fabric.name}`, { duration: 1500 });
+          }}
+        >
+          <ClipboardCopy size={14} />
+        </button>
+        <button
+          type="button"
+          className="btn !px-1.5"
+          aria-label="Paste fabric"
+          disabled={!copied}
+          title={copied ? `Paste ${copied.name}` : 'Copy a fabric first'}
+          onClick={() => {
+            // Another window may have copied since.
+            const latest = readCopiedFabric();
+            if (latest) editor.updateRecord(`Paste ${latest.name}`, fabric, latest);
+          }}
+        >
+          <ClipboardPaste size={14} />
+        </button>
       </div>
-      {ROWS.map(({ title, rows }) => (
-        <div key={title} className="mt-3">
-          <h2 className="heading mb-0.5">{title}</h2>
-          {rows.map((row) => {
-            const [least, most] = FABRIC_RANGES[row.key];
-            const { key, factor, ...look } = row;
-            return (
-              <NumberRow
-                key={key}
-                {...look}
-                value={fabric.settings[key] * factor}
-                defaultValue={defaults[key] * factor}
-                min={least * factor}
-                max={most * factor}
-                onChange={(shown) => set(row, shown)}
-              />
-            );
-          })}
-        </div>
-      ))}
+      <FabricLibrary
+        current={fabric.name}
+        onChoose={({ name, settings }) =>
+          editor.updateRecord(`Choose ${name}`, fabric, { name, settings: { ...settings } })
+        }
+      />
+      <p className="mt-1 text-xs text-soft">
+        Weight of a square metre · bending length. Drag one onto a garment.
+      </p>
+      <FabricRows
+        settings={fabric.settings}
+        defaults={defaults}
+        notes={{
+          Folds: <FoldNotes garment={garment} fabric={fabric} />,
+          Contact: <ContactNotes garment={garment} fabric={fabric} />,
+        }}
+        onChange={(key, value) =>
+          editor.updateRecord(
+            `Set ${FABRIC_PARAMETERS[key].label.toLowerCase()}`,
+            fabric,
+            // Read anew: several may be set at once.
+            {
+              settings: {
+                ...(editor.document.records.get(fabric.id) as FabricRecord).settings,
+                [key]: value,
+              },
+            },
+            `fabric ${fabric.id} ${key}`,
+          )
+        }
+      />
+      <GarmentCloth garment={garment} />
     </>
+  );
+}
+
+/** The bending length that a data sheet would give, and what the mesh cannot hold of it. */
+function FoldNotes({ garment, fabric }: { garment: GarmentRecord; fabric: FabricRecord }) {
+  const { preview } = useWorkbench();
+  const stats = useStore(preview.store, (state) => state.stats);
+  const held = stats?.garments.find(({ id }) => id === garment.id)?.heldBend ?? 1;
+  const { density, bendStiffness } = fabric.settings;
+  return (
+    <>
+      <p className="mt-0.5 text-xs text-soft">
+        Bending length{' '}
+        <span className="num text-ink">
+          {(100 * computeBendingLength(density, bendStiffness)).toFixed(1)} cm
+        </span>{' '}
+        at this density
+      </p>
+      {held < 0.9 && (
+        <p className="mt-1 border-l-[3px] border-marigold bg-white px-2 py-1 text-xs">
+          This mesh holds <span className="num">{Math.round(100 * held)} %</span> of the bend stiffness. More
+          substeps hold more.
+        </p>
+      )}
+    </>
+  );
+}
+
+/** Self-collision keeps points apart: what a coarse mesh lets through. */
+function ContactNotes({ garment, fabric }: { garment: GarmentRecord; fabric: FabricRecord }) {
+  const { preview } = useWorkbench();
+  const stats = useStore(preview.store, (state) => state.stats);
+  const spacing = stats?.garments.find(({ id }) => id === garment.id)?.spacing ?? 0;
+  const { selfDistance } = fabric.settings;
+  if (selfDistance === 0 || selfDistance >= spacing / 2) return null;
+  return (
+    <p className="mt-1 border-l-[3px] border-marigold bg-white px-2 py-1 text-xs">
+      Points of this mesh lie <span className="num">{(100 * spacing).toFixed(1)} cm</span> apart: folds slip
+      between them unless self-collision keeps <span className="num">{Math.ceil(500 * spacing)} mm</span>.
+    </p>
+  );
+}
+
+/** What belongs to the garment rather than to its fabric. */
+function GarmentCloth({ garment }: { garment: GarmentRecord }) {
+  const editor = useDocument();
+  const degrees = 180 / Math.PI;
+  return (
+    <section className="mt-3 border-t border-line pt-3" aria-label="On this garment">
+      <h2 className="heading mb-0.5">On {garment.name}</h2>
+      <NumberRow
+        label="Warp turned"
+        value={garment.warpTurn * degrees}
+        unit="°"
+        min={-90}
+        max={90}
+        step={5}
+        digits={0}
+        defaultValue={0}
+        hint="Turns the warp against V of the UVs: 45 lays the cloth on the bias"
+        onChange={(turn) =>
+          editor.updateRecord('Turn the warp', garment, { warpTurn: turn / degrees }, `warp ${garment.id}`)
+        }
+      />
+      <NumberRow
+        label="Simulated"
+        value={100 * garment.blend}
+        unit="%"
+        min={0}
+        max={100}
+        step={5}
+        digits={0}
+        defaultValue={100}
+        hint="What is shown lies between the skinned garment (0) and the simulated one (100)"
+        onChange={(share) =>
+          editor.updateRecord('Blend with skinned', garment, { blend: share / 100 }, `blend ${garment.id}`)
+        }
+      />
+    </section>
   );
 }
 
 function Wind() {
   const editor = useDocument();
-  const { windSpeed, windDirection } = getScene(editor.document);
+  const scene = getScene(editor.document);
   return (
-    <div className="mt-4 border-t border-line pt-3">
+    <section className="mt-3 border-t border-line pt-3" aria-label="Wind">
       <h2 className="heading mb-0.5">Wind, on all garments</h2>
-      <NumberRow
-        label="Speed"
-        value={windSpeed}
-        unit="m/s"
-        min={0}
-        max={20}
-        step={0.5}
-        digits={1}
-        defaultValue={0}
-        onChange={(speed) => editor.updateScene('Set the wind', { windSpeed: speed })}
-      />
-      <NumberRow
-        label="Blows to"
-        value={windDirection}
-        unit="°"
-        min={-180}
-        max={180}
-        step={5}
-        digits={0}
-        defaultValue={180}
-        hint="0: the way the character faces; 90: to its left; 180: backwards"
-        onChange={(direction) => editor.updateScene('Turn the wind', { windDirection: direction })}
-      />
-    </div>
+      {WIND_ROWS.map(({ key, factor, step, undo, ...row }) => (
+        <NumberRow
+          key={key}
+          {...row}
+          step={step}
+          digits={step < 1 ? 1 : 0}
+          value={scene[key] * factor}
+          onChange={(value) => editor.updateScene(undo, { [key]: value / factor })}
+        />
+      ))}
+    </section>
   );
 }
+
+const WIND_ROWS = [
+  {
+    key: 'windSpeed',
+    label: 'Speed',
+    unit: 'm/s',
+    factor: 1,
+    min: 0,
+    max: 20,
+    step: 0.5,
+    defaultValue: 0,
+    undo: 'Set the wind',
+    hint: 'Mean speed of the air',
+  },
+  {
+    key: 'windDirection',
+    label: 'Blows to',
+    unit: '°',
+    factor: 1,
+    min: -180,
+    max: 180,
+    step: 5,
+    defaultValue: 180,
+    undo: 'Turn the wind',
+    hint: '0: the way the character faces; 90: to its left; 180: backwards',
+  },
+  {
+    key: 'windGusts',
+    label: 'Gusts',
+    unit: '%',
+    factor: 100,
+    min: 0,
+    max: 100,
+    step: 5,
+    defaultValue: 40,
+    undo: 'Set the gusts',
+    hint: 'How much the speed comes and goes: 0 is steady, 100 from calm to double',
+  },
+  {
+    key: 'windTurbulence',
+    label: 'Turbulence',
+    unit: '%',
+    factor: 100,
+    min: 0,
+    max: 100,
+    step: 5,
+    defaultValue: 30,
+    undo: 'Set the turbulence',
+    hint: 'Speed of the eddies, against the mean speed',
+  },
+] as const;

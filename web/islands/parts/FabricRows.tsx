@@ -1,0 +1,138 @@
+import { useState } from 'react';
+import {
+  FABRIC_KEYS,
+  FABRIC_PARAMETERS,
+  type FabricKey,
+  type FabricParameter,
+  type FabricSettings,
+} from '../../../core/cloth/index.ts';
+import { NumberRow } from './NumberRow.tsx';
+
+const GROUPS: readonly { title: string; keys: readonly FabricKey[] }[] = [
+  {
+    title: 'Cloth',
+    keys: ['density', 'stretchWarp', 'stretchWeft', 'shearStiffness', 'compressionRange', 'stretchCap'],
+  },
+  { title: 'Folds', keys: ['bendStiffness', 'foldMemory', 'foldYield'] },
+  { title: 'Motion', keys: ['damping', 'edgeDamping', 'linearInertia', 'angularInertia', 'gravityScale'] },
+  { title: 'Contact', keys: ['friction', 'thickness', 'selfDistance', 'layerMargin'] },
+  { title: 'Air', keys: ['airDrag', 'airLift'] },
+  { title: 'Solver', keys: ['substeps', 'iterations'] },
+];
+
+export interface FabricRowsProps {
+  settings: FabricSettings;
+  /** What a row goes back to, and what counts as unchanged. */
+  defaults: FabricSettings;
+  /** Stored value, within its range. */
+  onChange(key: FabricKey, value: number): void;
+  /** What stands below the rows of a group, by its title. */
+  notes?: Readonly<Record<string, React.ReactNode>>;
+}
+
+/** All settings of a fabric by groups; what the one under the pointer does is told at the foot. */
+export function FabricRows({ settings, defaults, onChange, notes = {} }: FabricRowsProps) {
+  const [told, setTold] = useState<FabricKey>('density');
+  return (
+    <>
+      {GROUPS.map(({ title, keys }) => {
+        const changed = keys.filter((key) => isChanged(key, settings, defaults));
+        return (
+          <section key={title} className="mt-3" aria-label={title}>
+            <h2 className="heading mb-0.5 flex justify-between">
+              {title}
+              {changed.length > 0 && (
+                <button
+                  type="button"
+                  className="text-teal"
+                  title={`Back to the defaults of ${title.toLowerCase()}`}
+                  onClick={() => {
+                    for (const key of changed) onChange(key, defaults[key]);
+                  }}
+                >
+                  {changed.length} changed
+                </button>
+              )}
+            </h2>
+            {keys.map((key) => (
+              // biome-ignore lint/a11y/noStaticElementInteractions: only tells about the row within, which is reached by keyboard
+              <div key={key} onPointerEnter={() => setTold(key)} onFocus={() => setTold(key)}>
+                <FabricRow
+                  parameter={FABRIC_PARAMETERS[key]}
+                  value={settings[key]}
+                  defaultValue={defaults[key]}
+                  onChange={(value) => onChange(key, value)}
+                />
+              </div>
+            ))}
+            {notes[title]}
+          </section>
+        );
+      })}
+      <Told parameter={FABRIC_PARAMETERS[told]} defaultValue={defaults[told]} />
+    </>
+  );
+}
+
+/** How many settings differ from what they go back to. */
+export function countChanged(settings: FabricSettings, defaults: FabricSettings): number {
+  return FABRIC_KEYS.filter((key) => isChanged(key, settings, defaults)).length;
+}
+
+function isChanged(key: FabricKey, settings: FabricSettings, defaults: FabricSettings): boolean {
+  const { factor, step } = FABRIC_PARAMETERS[key];
+  return Math.abs(settings[key] - defaults[key]) * factor > step / 2;
+}
+
+function FabricRow({
+  parameter,
+  value,
+  defaultValue,
+  onChange,
+}: {
+  parameter: FabricParameter;
+  value: number;
+  defaultValue: number;
+  onChange(value: number): void;
+}) {
+  const { label, unit, factor, range, step, digits, isLogarithmic, isCount, effect } = parameter;
+  const [least, most] = range;
+  const set = (shown: number): void => {
+    const stored = isCount ? Math.round(shown) : shown / factor;
+    onChange(Math.min(most, Math.max(least, stored)));
+  };
+  return (
+    <NumberRow
+      label={label}
+      unit={unit}
+      value={value * factor}
+      defaultValue={defaultValue * factor}
+      min={least * factor}
+      max={most * factor}
+      step={step}
+      digits={digits}
+      hint={effect}
+      onChange={set}
+      {...(isLogarithmic && { isLogarithmic })}
+    />
+  );
+}
+
+function Told({ parameter, defaultValue }: { parameter: FabricParameter; defaultValue: number }) {
+  const { label, unit, factor, range, digits, effect } = parameter;
+  const show = (value: number): string =>
+    (value * factor).toLocaleString('en', { maximumFractionDigits: digits });
+  return (
+    <p
+      className="sticky -bottom-3.5 -mx-4 mt-3 min-h-[78px] border-t border-line bg-panel px-4 py-2 text-xs text-soft"
+      aria-live="polite"
+    >
+      <b className="text-ink">{label}</b>{' '}
+      <span className="num">
+        {show(range[0])}…{show(range[1])} {unit}, usual {show(defaultValue)}
+      </span>
+      <br />
+      {effect}
+    </p>
+  );
+}

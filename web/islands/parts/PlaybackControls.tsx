@@ -1,0 +1,112 @@
+import { Pause, Play, SkipForward, StepBack, StepForward } from 'lucide-react';
+import type { Playback } from '../../state/playback.ts';
+import { useStore } from '../../state/store.ts';
+
+const SPEEDS = [0.25, 0.5, 1, 1.5];
+/** Simulated seconds per second. */
+const PACES = [
+  { pace: 1, label: '1×' },
+  { pace: 0.5, label: '0.5×' },
+  { pace: 0.25, label: '0.25×' },
+  { pace: 0.1, label: '0.1×' },
+  { pace: 0, label: 'stopped' },
+];
+
+export interface PlaybackControlsProps {
+  playback: Playback;
+  onClip(clip: number | null): void;
+}
+
+/** Play, pause and step; the clips; slow motion and the clip's speed. */
+export function PlaybackControls({ playback, onClip }: PlaybackControlsProps) {
+  const { clip, isPlaying, speed, pace } = useStore(playback.session, (session) => session);
+  const { clips } = playback.character;
+  return (
+    <div className="flex h-9 shrink-0 items-center gap-1.5">
+      <button
+        type="button"
+        className="flex size-8 items-center justify-center rounded-full bg-ink text-white disabled:bg-[#b9b19d]"
+        disabled={clip === null}
+        aria-label={isPlaying ? 'Pause' : 'Play'}
+        title={`${isPlaying ? 'Pause' : 'Play'} (space)`}
+        onClick={() => playback.setPlaying(!isPlaying)}
+      >
+        {isPlaying ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" />}
+      </button>
+      <button
+        type="button"
+        className="btn btn-quiet !px-1"
+        disabled={clip === null}
+        aria-label="One frame back"
+        title="One frame back (,)"
+        onClick={() => playback.stepFrame(-1)}
+      >
+        <StepBack size={15} />
+      </button>
+      <button
+        type="button"
+        className="btn btn-quiet !px-1"
+        disabled={clip === null}
+        aria-label="One frame on"
+        title="One frame on (.)"
+        onClick={() => playback.stepFrame(1)}
+      >
+        <StepForward size={15} />
+      </button>
+      <div className="flex min-w-0 flex-1 gap-0.5 overflow-x-auto px-1" role="radiogroup" aria-label="Clips">
+        {[null, ...clips.keys()].map((index) => (
+          <button
+            type="button"
+            key={index ?? 'bind'}
+            role="radio"
+            aria-checked={clip === index}
+            className={`shrink-0 rounded-full px-3 py-1 ${clip === index ? 'bg-teal font-semibold text-white' : 'text-soft hover:bg-paper'}`}
+            onClick={() => onClip(index)}
+          >
+            {index === null ? 'bind pose' : clips[index]!.name}
+          </button>
+        ))}
+      </div>
+      <label
+        className="flex items-center gap-1.5 text-soft"
+        title="Slow motion of everything (P stops and starts)"
+      >
+        time
+        <select
+          className="field num !w-auto text-ink"
+          value={pace}
+          onChange={(event) => playback.setPace(Number(event.target.value))}
+        >
+          {PACES.map((each) => (
+            <option key={each.pace} value={each.pace}>
+              {each.label}
+            </option>
+          ))}
+        </select>
+      </label>
+      <button
+        type="button"
+        className="btn btn-quiet !px-1"
+        aria-label="One simulated frame"
+        title="Stop, and simulate one frame of 1/60 s (N)"
+        onClick={() => playback.stepSimulation()}
+      >
+        <SkipForward size={15} />
+      </button>
+      <label className="flex items-center gap-1.5 text-soft" title="Speed of the clip">
+        speed
+        <select
+          className="field num !w-auto text-ink"
+          value={speed}
+          onChange={(event) => playback.setSpeed(Number(event.target.value))}
+        >
+          {SPEEDS.map((each) => (
+            <option key={each} value={each}>
+              {each}×
+            </option>
+          ))}
+        </select>
+      </label>
+    </div>
+  );
+}

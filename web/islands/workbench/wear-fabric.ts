@@ -1,0 +1,21 @@
+import { toast } from 'sonner';
+import { LIBRARY_FABRICS } from '../../../core/cloth/index.ts';
+import type { RecordId } from '../../../core/document/index.ts';
+import type { Workbench } from '../../state/workbench.ts';
+
+/** Gives a garment a fabric of the library, and selects it. */
+export function wearFabric({ editor, session }: Workbench, garmentId: RecordId, fabricName: string): void {
+  const model = LIBRARY_FABRICS.find(({ name }) => name === fabricName);
+  const garment = editor.document.records.get(garmentId);
+  if (!model || garment?.type !== 'garment') return;
+  const fabric = editor.document.records.get(garment.fabricId);
+  if (fabric?.type !== 'fabric') return;
+  editor.updateRecord(`Give ${garment.name} ${model.name}`, fabric, {
+    name: model.name,
+    settings: { ...model.settings },
+  });
+  session.set({ garmentId });
+  toast(`${garment.name} is of ${model.name.toLowerCase()} now`, {
+    action: { label: 'Undo', onClick: () => editor.undo() },
+  });
+}

@@ -1,0 +1,7 @@
+import type { PreviewClient } from '../state/preview-client.ts';
+import type { Workbench } from '../state/workbench.ts';
+
+/** Where a viewport gets what it draws: a workbench, or one side of a comparison. */
+export interface ViewportSource extends Pick<Workbench, 'editor' | 'session' | 'report'> {
+  readonly preview: Pick<PreviewClient, 'readFrame' | 'store' | 'travels' | 'send'>;
+}
