@@ -8,13 +8,15 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   inspect: () => import('./commands/inspect.ts'),
   pose: () => import('./commands/pose.ts'),
   ship: () => import('./commands/ship.ts'),
+  bench: () => import('./commands/bench.ts'),
 };
 
 const SUMMARIES = `  start     start the application with its demo data
   test      run the checks and tests
   inspect   report what is in a character file
   pose      print the vertices of a character in a pose
-  ship      write the finished file of a character`;
+  ship      write the finished file of a character
+  bench     measure the cloth solver`;
 
 export function printHelp(): void {
   console.log(`Cobweb: engine-ready cloth and collision assets for game characters.

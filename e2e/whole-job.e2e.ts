@@ -225,6 +225,8 @@ describe('the whole job', function () {
   });
 
   it('goes to the peak of the reel', async () => {
+    // The mirrored body began a new trial, which may have its peak elsewhere.
+    await readPenetration(page);
     const before = await inspect(page, ({ workbench }) => workbench.preview.readFrame()!.time);
     const peak = await inspect(page, ({ workbench }) => {
       const { frames } = workbench.trial.store.state;

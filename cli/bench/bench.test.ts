@@ -1,0 +1,53 @@
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { expect } from 'chai';
+import { Piscina } from 'piscina';
+import { findProjectRoot } from '../../server/project-root.ts';
+import { hashSkirt } from './hash-skirt.ts';
+import type { BenchRun } from './run-bench.ts';
+
+describe('the bench', function () {
+  this.timeout(120_000);
+
+  it('simulates the same on one thread or several at once', async () => {
+    const here = hashSkirt();
+    const root = findProjectRoot();
+    const pool = new Piscina({
+      filename: join(root, 'cli/bench/hash-skirt.ts'),
+      execArgv: ['--import', pathToFileURL(join(root, 'node_modules/tsx/dist/loader.mjs')).href],
+      minThreads: 3,
+      maxThreads: 3,
+    });
+    const there = await Promise.all([0, 1, 2].map(() => pool.run(null)));
+    await pool.destroy();
+    expect(there).deep.equal([here, here, here]);
+  });
+
+  it('tells in one run how the kernel does against the others', () => {
+    const { status, stdout } = spawnSync(join(findProjectRoot(), 'cobweb'), ['bench', '--quick', '--json'], {
+      encoding: 'utf8',
+    });
+    expect(status).equal(0);
+    const { runs, selfCollision, threeGarments } = JSON.parse(stdout) as {
+      runs: BenchRun[];
+      selfCollision: { ratio: number };
+      threeGarments: { framesPerSecond: number };
+    };
+    expect(runs.map(({ vertices }) => vertices)).deep.equal([1024, 2025, 4096]);
+    for (const { substeps, microsecondsPerFrame, ratio, spread } of runs) {
+      expect(substeps).equal(4);
+      for (const rival of ['plain', 'library', 'librarySimd'] as const) {
+        expect(microsecondsPerFrame[rival]).above(microsecondsPerFrame.kernel);
+        expect(ratio[rival]).within(...spread[rival]);
+      }
+      // Well below what is measured on a machine at rest; a kernel that lost its vectors would not reach it.
+      expect(ratio.plain).above(7);
+      expect(ratio.library).above(3.5);
+      expect(ratio.librarySimd).above(2.8);
+    }
+    expect(selfCollision.ratio).below(1.2);
+    // On a machine at rest 80 and more; 60 are needed.
+    expect(threeGarments.framesPerSecond).above(50);
+  });
+});

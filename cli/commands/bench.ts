@@ -1,0 +1,63 @@
+import { parseArgs } from 'node:util';
+import { loadLibrary } from '../bench/library-runner.ts';
+import { type BenchRun, benchSkirt, QUICK, RIVALS, SIDES, WHOLE } from '../bench/run-bench.ts';
+import { benchSelfCollision, benchThreeGarments } from '../bench/side-benches.ts';
+import { BENCH_BODIES, BENCH_SUBSTEPS } from '../bench/skirt.ts';
+import type { Command } from '../command.ts';
+
+const LABELS = { plain: 'plain', library: 'library', librarySimd: 'library SIMD' } as const;
+
+export const command: Command = {
+  summary: 'measure the cloth solver',
+  usage: `Usage: ./cobweb bench [--quick] [--json]
+
+Times the cloth kernel on a skirt with ${BENCH_BODIES} moving bodies and ${BENCH_SUBSTEPS} substeps, against the same in plain
+TypeScript and against a general-purpose physics library's soft body in its scalar and SIMD builds: in one process,
+interleaved, by CPU time. Prints microseconds a frame, ratios, and where the middle half of the ratios lies.
+
+  --quick   fewer frames; under 40 seconds
+  --json    prints one JSON object instead of the table`,
+  run: async (args) => {
+    const { values } = parseArgs({
+      args,
+      options: { quick: { type: 'boolean' }, json: { type: 'boolean' } },
+    });
+    const length = values.quick ? QUICK : WHOLE;
+    const libraries = { scalar: await loadLibrary('scalar'), simd: await loadLibrary('simd') };
+    const say = values.json ? () => {} : (line: string) => console.log(line);
+    say(`${BENCH_SUBSTEPS} substeps, ${BENCH_BODIES} bodies, µs a frame (CPU)`);
+    say(`${'vertices'.padStart(8)} ${'kernel'.padStart(8)} ${RIVALS.map(describeHead).join(' ')}`);
+    const runs: BenchRun[] = [];
+    for (const side of SIDES) {
+      const run = benchSkirt(side, libraries, length);
+      runs.push(run);
+      say(describeRun(run));
+    }
+    const selfCollision = benchSelfCollision(SIDES[1], length);
+    say(
+      `self-collision adds ${selfCollision.ratio}x the cost of the rest, at ${selfCollision.vertices} vertices`,
+    );
+    const threeGarments = benchThreeGarments(values.quick ? 120 : 600);
+    say(
+      `three garments, ${threeGarments.vertices} vertices in all: ${threeGarments.framesPerSecond} simulated frames a ` +
+        `second on one core (${threeGarments.needed} are needed)`,
+    );
+    if (values.json) console.log(JSON.stringify({ runs, selfCollision, threeGarments }));
+    // The library's threads would keep the process.
+    setImmediate(() => process.exit(0));
+    return 0;
+  },
+};
+
+function describeHead(rival: keyof typeof LABELS): string {
+  return LABELS[rival].padStart(30);
+}
+
+function describeRun({ vertices, microsecondsPerFrame, ratio, spread }: BenchRun): string {
+  const rivals = RIVALS.map((rival) => {
+    const [low, high] = spread[rival];
+    const times = `${ratio[rival].toFixed(2)}x (${low.toFixed(2)} to ${high.toFixed(2)})`;
+    return `${microsecondsPerFrame[rival].toFixed(0)} ${times}`.padStart(30);
+  });
+  return `${String(vertices).padStart(8)} ${microsecondsPerFrame.kernel.toFixed(0).padStart(8)} ${rivals.join(' ')}`;
+}
