@@ -1,0 +1,159 @@
+import { type EditableMesh, NO_CHAIN } from './editable-mesh.ts';
+
+/** A line that remeshing keeps: an open border, a sharp line, or one that was asked for; from one fixed point to another. */
+export interface FeatureChain {
+  /** The source's line, [m, 3]. */
+  places: Float64Array;
+  /** Metres from its start to each of its points. [m] */
+  along: Float64Array;
+  length: number;
+  /** Fixed points at its ends; the same one for a closed line. */
+  start: number;
+  end: number;
+  /** Wished length of its edges, m. */
+  spacing: number;
+}
+
+/** A line that turns by more than this at a point keeps the point. 35°. */
+const CORNER_COSINE = 0.82;
+
+/**
+ * Joins feature edges into chains, and tells the mesh which of its points and edges belong to which. Ends of lines,
+ * places where three meet, and corners become fixed; a closed line without any gets one.
+ *
+ * @param edges - Feature edges as pairs of points.
+ */
+export function buildFeatureChains(
+  mesh: EditableMesh,
+  edges: readonly (readonly [number, number])[],
+): FeatureChain[] {
+  const neighbours = new Map<number, number[]>();
+  for (const [a, b] of edges) {
+    neighbours.set(a, [...(neighbours.get(a) ?? []), b]);
+    neighbours.set(b, [...(neighbours.get(b) ?? []), a]);
+  }
+  for (const [point, ends] of neighbours) {
+    mesh.isFixed[point] = ends.length !== 2 || isCorner(mesh, ends[0]!, point, ends[1]!);
+  }
+  const chains: FeatureChain[] = [];
+  const walk = (start: number, next: number): void => {
+    if (mesh.getEdgeChain(start, next) !== NO_CHAIN) return;
+    const points = [start];
+    let [before, at] = [start, next];
+    for (;;) {
+      mesh.setEdgeChain(before, at, chains.length);
+      points.push(at);
+      if (mesh.isFixed[at]) break;
+      const [p, q] = neighbours.get(at) as [number, number];
+      [before, at] = [at, p === before ? q : p];
+    }
+    chains.push(measureChain(mesh, points, chains.length));
+  };
+  const walkFrom = (start: number): void => {
+    for (const next of neighbours.get(start)!) walk(start, next);
+  };
+  for (const point of neighbours.keys()) if (mesh.isFixed[point]) walkFrom(point);
+  for (const [point, ends] of neighbours) {
+    if (mesh.isFixed[point] || mesh.getEdgeChain(point, ends[0]!) !== NO_CHAIN) continue;
+    mesh.isFixed[point] = true;
+    walkFrom(point);
+  }
+  return chains;
+}
+
+function isCorner({ positions: p }: EditableMesh, before: number, at: number, after: number): boolean {
+  let dot = 0;
+  let uu = 0;
+  let vv = 0;
+  for (let k = 0; k < 3; k++) {
+    const u = p[3 * at + k]! - p[3 * before + k]!;
+    const v = p[3 * after + k]! - p[3 * at + k]!;
+    dot += u * v;
+    uu += u * u;
+    vv += v * v;
+  }
+  return dot < CORNER_COSINE * Math.sqrt(uu * vv);
+}
+
+function measureChain(mesh: EditableMesh, points: number[], number: number): FeatureChain {
+  const places = new Float64Array(3 * points.length);
+  const along = new Float64Array(points.length);
+  points.forEach((point, i) => {
+    for (let k = 0; k < 3; k++) places[3 * i + k] = mesh.positions[3 * point + k]!;
+    if (i > 0) along[i] = along[i - 1]! + mesh.getLength(points[i - 1]!, point);
+    if (mesh.isFixed[point]) return;
+    mesh.chains[point] = number;
+    mesh.along[point] = along[i]!;
+  });
+  const length = along[points.length - 1]!;
+  return { places, along, length, start: points[0]!, end: points[points.length - 1]!, spacing: length };
+}
+
+/** Where a chain is so many metres from its start. */
+export function placeOnChain(
+  { places, along }: Pick<FeatureChain, 'places' | 'along'>,
+  way: number,
+): [number, number, number] {
+  let low = 0;
+  let high = along.length - 1;
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (along[middle]! <= way) low = middle;
+    else high = middle;
+  }
+  const step = along[high]! - along[low]!;
+  const t = step > 0 ? Math.min(1, Math.max(0, (way - along[low]!) / step)) : 0;
+  const at = (k: number): number => places[3 * low + k]! + t * (places[3 * high + k]! - places[3 * low + k]!);
+  return [at(0), at(1), at(2)];
+}
+
+/** Metres along a chain of a point on it; a fixed end of a closed chain counts as the end nearer to `other`. */
+export function getWay(mesh: EditableMesh, chain: FeatureChain, point: number, other: number): number {
+  if (!mesh.isFixed[point]) return mesh.along[point]!;
+  if (chain.start !== chain.end) return point === chain.start ? 0 : chain.length;
+  return mesh.along[other]! < chain.length / 2 ? 0 : chain.length;
+}
+
+/**
+ * Longest spacing, at most `longest`, with which straight edges stay within a tolerance of a chain.
+ * @param tolerance - Metres. @param shortest - Metres; finer than this the spacing does not go.
+ */
+export function chooseSpacing(
+  chain: FeatureChain,
+  longest: number,
+  shortest: number,
+  tolerance: number,
+): number {
+  const least = chain.start === chain.end ? 3 : 1;
+  const most = Math.max(least, Math.floor(chain.length / shortest));
+  let count = Math.min(most, Math.max(least, Math.round(chain.length / longest)));
+  // Edges come out up to a third longer than wished; the deviation of a curve grows with their square.
+  while (count < most && 1.7 * measureDeviation(chain, count) > tolerance)
+    count = Math.min(most, Math.ceil(1.15 * count));
+  return chain.length / count;
+}
+
+/** Greatest distance of a chain's own points from `count` equal chords. */
+function measureDeviation(chain: FeatureChain, count: number): number {
+  let worst = 0;
+  const chords = Array.from({ length: count + 1 }, (_, i) => placeOnChain(chain, (chain.length * i) / count));
+  for (let i = 0; i < chain.along.length; i++) {
+    const c = Math.min(count - 1, Math.floor((chain.along[i]! / chain.length) * count));
+    const place = [0, 1, 2].map((k) => chain.places[3 * i + k]!);
+    worst = Math.max(worst, distanceToSegment(place, chords[c]!, chords[c + 1]!));
+  }
+  return worst;
+}
+
+export function distanceToSegment(p: ArrayLike<number>, a: ArrayLike<number>, b: ArrayLike<number>): number {
+  let dot = 0;
+  let length = 0;
+  for (let k = 0; k < 3; k++) {
+    dot += (p[k]! - a[k]!) * (b[k]! - a[k]!);
+    length += (b[k]! - a[k]!) ** 2;
+  }
+  const t = length > 0 ? Math.min(1, Math.max(0, dot / length)) : 0;
+  let sum = 0;
+  for (let k = 0; k < 3; k++) sum += (a[k]! + t * (b[k]! - a[k]!) - p[k]!) ** 2;
+  return Math.sqrt(sum);
+}

@@ -1,0 +1,86 @@
+import { buildEdgeTable } from '../edge-table.ts';
+import type { Surface } from '../surface.ts';
+import { listBorderSegments, measureFarthest } from './border-segments.ts';
+
+/** What tells a good sim mesh from a bad one. */
+export interface SurfaceFigures {
+  points: number;
+  triangles: number;
+  /** Mean length of the edges, m. */
+  spacing: number;
+  /** 5th and 95th percentile of the lengths of the edges, m. */
+  shortEdge: number;
+  longEdge: number;
+  /** Share of the edges within 0.7 to 1.4 of the wished length; null without one. */
+  withinTarget: number | null;
+  /** Smallest angle of all triangles, and the smallest but for the worst hundredth of the triangles, degrees. */
+  smallestAngle: number;
+  usualSmallestAngle: number;
+}
+
+/** @param edgeLength - Wished length of the edges, m. */
+export function measureSurface(surface: Surface, edgeLength: number | null = null): SurfaceFigures {
+  const { positions: p, triangles } = surface;
+  const table = buildEdgeTable(triangles, p.length / 3);
+  const lengths = new Float64Array(table.edgeCount);
+  for (let e = 0; e < table.edgeCount; e++) {
+    const [a, b] = [3 * table.edges[2 * e]!, 3 * table.edges[2 * e + 1]!];
+    lengths[e] = Math.sqrt(
+      (p[a]! - p[b]!) ** 2 + (p[a + 1]! - p[b + 1]!) ** 2 + (p[a + 2]! - p[b + 2]!) ** 2,
+    );
+  }
+  lengths.sort();
+  const angles = measureSmallestAngles(surface).sort();
+  const within = lengths.filter(
+    (length) => length >= 0.7 * (edgeLength ?? 0) && length <= 1.4 * (edgeLength ?? 0),
+  );
+  return {
+    points: p.length / 3,
+    triangles: triangles.length / 3,
+    spacing: lengths.length > 0 ? lengths.reduce((sum, length) => sum + length, 0) / lengths.length : 0,
+    shortEdge: pick(lengths, 0.05),
+    longEdge: pick(lengths, 0.95),
+    withinTarget: edgeLength === null || lengths.length === 0 ? null : within.length / lengths.length,
+    smallestAngle: pick(angles, 0),
+    usualSmallestAngle: pick(angles, 0.01),
+  };
+}
+
+/** Value at a share of a sorted list; 0 of none. */
+function pick(sorted: Float64Array, share: number): number {
+  return sorted.length > 0 ? sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]! : 0;
+}
+
+/** Smallest angle of each triangle, degrees; 0 for one without an area. [t] */
+export function measureSmallestAngles({ positions: p, triangles }: Surface): Float64Array {
+  const angles = new Float64Array(triangles.length / 3);
+  for (let t = 0; t < angles.length; t++) {
+    const corners = [0, 1, 2].map((k) => 3 * triangles[3 * t + k]!);
+    let widest = -1;
+    for (let k = 0; k < 3; k++) {
+      const [at, b, c] = [corners[k]!, corners[(k + 1) % 3]!, corners[(k + 2) % 3]!];
+      let [dot, uu, vv] = [0, 0, 0];
+      for (let i = 0; i < 3; i++) {
+        const u = p[b + i]! - p[at + i]!;
+        const v = p[c + i]! - p[at + i]!;
+        dot += u * v;
+        uu += u * u;
+        vv += v * v;
+      }
+      widest = Math.max(widest, uu * vv > 0 ? dot / Math.sqrt(uu * vv) : 1);
+    }
+    angles[t] = (180 / Math.PI) * Math.acos(Math.min(1, widest));
+  }
+  return angles;
+}
+
+/**
+ * Greatest distance between the open borders of two surfaces, either way, at ends and middles of their edges, m.
+ * Infinity when only one has a border.
+ */
+export function measureBorderDeviation(surface: Surface, source: Surface): number {
+  const [ours, theirs] = [listBorderSegments(surface), listBorderSegments(source)];
+  if (ours.length === 0 && theirs.length === 0) return 0;
+  if (ours.length === 0 || theirs.length === 0) return Number.POSITIVE_INFINITY;
+  return Math.max(measureFarthest(ours, theirs), measureFarthest(theirs, ours));
+}

@@ -1,0 +1,131 @@
+import { SpatialIndex } from '../../math/index.ts';
+import type { Surface } from '../surface.ts';
+import { weldPoints, weldTriangles } from '../weld-points.ts';
+import { listBorderSegments, measureFarthest } from './border-segments.ts';
+
+/** Points that need not have a partner: a badge or a buckle on one side does not make a garment lopsided. */
+const MOST_UNPAIRED = 0.005;
+/** Points as close to the plane as this (m) lie in it. */
+const ON_PLANE = 1e-5;
+
+/** Whether a surface is its own mirror image about x = 0, within a tolerance (m). */
+export function isMirrorSymmetric({ positions, triangles }: Surface, tolerance: number): boolean {
+  const count = positions.length / 3;
+  const sides = [0, 0];
+  for (let i = 0; i < count; i++) {
+    if (Math.abs(positions[3 * i]!) > ON_PLANE) sides[positions[3 * i]! > 0 ? 1 : 0]!++;
+  }
+  // Most sources are not, and most of those show it here.
+  if (sides[0] === 0 || sides[1] === 0 || Math.min(...sides) < 0.8 * Math.max(...sides)) return false;
+  const index = new SpatialIndex(positions.slice(), triangles);
+  let unpaired = 0;
+  for (let i = 0; i < count; i++) {
+    const partner = index.findClosest(
+      -positions[3 * i]!,
+      positions[3 * i + 1]!,
+      positions[3 * i + 2]!,
+      tolerance,
+    );
+    if (!partner && ++unpaired > MOST_UNPAIRED * count) return false;
+  }
+  // A slit on one side only is no wider than a tolerance: borders must lie opposite borders.
+  const borders = listBorderSegments({ positions, triangles });
+  return measureFarthest(borders, borders, true) <= tolerance;
+}
+
+/** The part of a surface with x ≥ 0, cut along the plane; lines (pairs of points) with it. */
+export function cutHalf(
+  { positions, triangles }: Surface,
+  lines: Uint32Array = new Uint32Array(0),
+): { surface: Surface; lines: Uint32Array } {
+  const places = Array.from(positions, (value, i) =>
+    i % 3 === 0 && Math.abs(value) <= ON_PLANE ? 0 : value,
+  );
+  const cuts = new Map<number, number>();
+  const count = positions.length / 3;
+  const cut = (a: number, b: number): number => {
+    const [low, high] = a < b ? [a, b] : [b, a];
+    const key = low * count + high;
+    let point = cuts.get(key);
+    if (point === undefined) {
+      const t = places[3 * low]! / (places[3 * low]! - places[3 * high]!);
+      point = places.length / 3;
+      cuts.set(key, point);
+      const at = (k: number): number =>
+        places[3 * low + k]! + t * (places[3 * high + k]! - places[3 * low + k]!);
+      places.push(0, at(1), at(2));
+    }
+    return point;
+  };
+  const kept: number[] = [];
+  for (let t = 0; t < triangles.length; t += 3) {
+    const polygon = clip([triangles[t]!, triangles[t + 1]!, triangles[t + 2]!], places, cut);
+    // A triangle within the plane belongs to neither half.
+    if (polygon.every((point) => places[3 * point] === 0)) continue;
+    for (let k = 1; k + 1 < polygon.length; k++) kept.push(polygon[0]!, polygon[k]!, polygon[k + 1]!);
+  }
+  const keptLines: number[] = [];
+  for (let i = 0; i < lines.length; i += 2) {
+    const [a, b] = [lines[i]!, lines[i + 1]!];
+    const [xa, xb] = [places[3 * a]!, places[3 * b]!];
+    if (xa >= 0 && xb >= 0) keptLines.push(a, b);
+    else if (xa > 0 || xb > 0) keptLines.push(xa > 0 ? a : b, cut(a, b));
+  }
+  return compactSurface(Float32Array.from(places), Uint32Array.from(kept), Uint32Array.from(keptLines));
+}
+
+/** The corners of a triangle's part with x ≥ 0, in order. */
+function clip(corners: number[], places: number[], cut: (a: number, b: number) => number): number[] {
+  const polygon: number[] = [];
+  corners.forEach((from, k) => {
+    const to = corners[(k + 1) % 3]!;
+    const [x, next] = [places[3 * from]!, places[3 * to]!];
+    if (x >= 0) polygon.push(from);
+    if ((x > 0 && next < 0) || (x < 0 && next > 0)) polygon.push(cut(from, to));
+  });
+  return polygon;
+}
+
+function compactSurface(
+  positions: Float32Array,
+  triangles: Uint32Array,
+  lines: Uint32Array,
+): { surface: Surface; lines: Uint32Array } {
+  const numbers = new Int32Array(positions.length / 3).fill(-1);
+  let count = 0;
+  for (const corner of triangles) if (numbers[corner]! < 0) numbers[corner] = count++;
+  const places = new Float32Array(3 * count);
+  numbers.forEach((to, from) => {
+    if (to >= 0) places.set(positions.subarray(3 * from, 3 * from + 3), 3 * to);
+  });
+  const isWhole = (i: number): boolean =>
+    numbers[lines[i - (i % 2)]!]! >= 0 && numbers[lines[i - (i % 2) + 1]!]! >= 0;
+  return {
+    surface: { positions: places, triangles: triangles.map((corner) => numbers[corner]!) },
+    lines: lines.filter((_, i) => isWhole(i)).map((point) => numbers[point]!),
+  };
+}
+
+/** A half (x ≥ 0) with its mirror image, joined where x = 0. */
+export function joinHalves({ positions, triangles }: Surface): Surface {
+  const count = positions.length / 3;
+  const both = new Float32Array(2 * positions.length);
+  both.set(positions);
+  for (let i = 0; i < positions.length; i++)
+    both[positions.length + i] = i % 3 === 0 ? -positions[i]! : positions[i]!;
+  const sides = new Uint32Array(2 * triangles.length);
+  sides.set(triangles);
+  for (let t = 0; t < triangles.length; t += 3) {
+    const to = triangles.length + t;
+    sides[to] = triangles[t]! + count;
+    sides[to + 1] = triangles[t + 2]! + count;
+    sides[to + 2] = triangles[t + 1]! + count;
+  }
+  // The join is where the plane was: those places are equal, as 0 equals -0.
+  const { pointCount, pointOfVertex, vertexOfPoint } = weldPoints(both);
+  const places = new Float32Array(3 * pointCount);
+  vertexOfPoint.forEach((vertex, point) => {
+    for (let k = 0; k < 3; k++) places[3 * point + k] = both[3 * vertex + k]! + 0;
+  });
+  return { positions: places, triangles: weldTriangles(sides, pointOfVertex) };
+}
