@@ -1,0 +1,62 @@
+import { type CheckedMesh, toVertices } from './checked-mesh.ts';
+import type { MeshFinding } from './mesh-finding.ts';
+
+/** The piece that each face belongs to: faces that share a point are of one piece. Numbered from the largest down. */
+export function numberPieces({
+  faces,
+  areas,
+  pointCount,
+}: Pick<CheckedMesh, 'faces' | 'areas' | 'pointCount'>): {
+  pieceOfFace: Uint32Array;
+  /** m², largest first. */
+  pieceAreas: number[];
+} {
+  const root = Int32Array.from({ length: pointCount }, (_, p) => p);
+  const find = (point: number): number => {
+    let at = point;
+    while (root[at] !== at) {
+      root[at] = root[root[at]!]!;
+      at = root[at]!;
+    }
+    return at;
+  };
+  for (let i = 0; i < faces.length; i += 3) {
+    for (let k = 1; k < 3; k++) {
+      const [p, q] = [find(faces[i]!), find(faces[i + k]!)];
+      root[Math.max(p, q)] = Math.min(p, q);
+    }
+  }
+  const areaOf = new Map<number, number>();
+  for (let f = 0; f < areas.length; f++) {
+    const piece = find(faces[3 * f]!);
+    areaOf.set(piece, (areaOf.get(piece) ?? 0) + areas[f]!);
+  }
+  const order = [...areaOf.entries()].sort((p, q) => q[1] - p[1] || p[0] - q[0]);
+  const number = new Map(order.map(([piece], i) => [piece, i]));
+  return {
+    pieceOfFace: Uint32Array.from({ length: areas.length }, (_, f) => number.get(find(faces[3 * f]!))!),
+    pieceAreas: order.map(([, area]) => area),
+  };
+}
+
+export function findLoosePieces(mesh: CheckedMesh): MeshFinding | null {
+  const { pieceOfFace, pieceAreas } = numberPieces(mesh);
+  if (pieceAreas.length < 2) return null;
+  const loose = Array.from(pieceOfFace.keys()).filter((f) => pieceOfFace[f]! > 0);
+  const whole = pieceAreas.reduce((sum, area) => sum + area, 0);
+  const share = whole > 0 ? 100 * (1 - pieceAreas[0]! / whole) : 0;
+  return {
+    kind: 'loosePiece',
+    severity: 'warning',
+    count: pieceAreas.length - 1,
+    vertices: toVertices(
+      mesh,
+      loose.flatMap((f) => [...mesh.faces.subarray(3 * f, 3 * f + 3)]),
+    ),
+    measured: share,
+    limit: 0,
+    unit: '% of the area',
+    sentence: `${pieceAreas.length - 1} ${pieceAreas.length === 2 ? 'piece is' : 'pieces are'} not joined to the rest: each must be held by itself, or it falls.`,
+    fix: 'splitPieces',
+  };
+}

@@ -1,0 +1,41 @@
+import { type CheckedMesh, measureLengths, pickShare, toVertices } from './checked-mesh.ts';
+import type { MeshFinding } from './mesh-finding.ts';
+
+/** Strain of the worst twentieth of the edges that cloth takes without showing. */
+const STRAIN_LIMIT = 0.15;
+
+/**
+ * Stretch that is there before anything moves: the garment was bound in one pose and is delivered in another. Of the
+ * poses that it plays in the mildest counts, so that one wild clip does not trip it.
+ */
+export function findPoseStretch(mesh: CheckedMesh): MeshFinding | null {
+  let mildest: { name: string; strains: Float32Array; share: number } | null = null;
+  for (const { name, positions } of mesh.poses ?? []) {
+    const places = new Float32Array(3 * mesh.pointCount);
+    mesh.vertexOfPoint.forEach((vertex, point) => {
+      places.set(positions.subarray(3 * vertex, 3 * vertex + 3), 3 * point);
+    });
+    const strains = measureLengths(places, mesh.table).map((length, e) =>
+      mesh.lengths[e]! > 0 ? Math.abs(length / mesh.lengths[e]! - 1) : 0,
+    );
+    const share = pickShare(strains, 0.95);
+    if (!mildest || share < mildest.share) mildest = { name, strains, share };
+  }
+  if (!mildest || mildest.share <= STRAIN_LIMIT) return null;
+  const { edges } = mesh.table;
+  const stretched = Array.from(mildest.strains.keys()).filter((e) => mildest.strains[e]! > STRAIN_LIMIT);
+  return {
+    kind: 'poseStretch',
+    severity: 'warning',
+    count: stretched.length,
+    vertices: toVertices(
+      mesh,
+      stretched.flatMap((e) => [edges[2 * e]!, edges[2 * e + 1]!]),
+    ),
+    measured: 100 * mildest.share,
+    limit: 100 * STRAIN_LIMIT,
+    unit: '% strain at the worst twentieth',
+    sentence: `${stretched.length} edges are stretched or pressed together in the pose it plays in ("${mildest.name}") before anything moves.`,
+    fix: 'restInPose',
+  };
+}

@@ -1,0 +1,48 @@
+import { type CheckedMesh, pickShare, toVertices } from './checked-mesh.ts';
+import type { MeshFinding } from './mesh-finding.ts';
+
+/** Ratio of the 95th to the 5th percentile of edge lengths. */
+const SPREAD_LIMIT = 4;
+/** Ratio of the mean edge lengths around two joined points. */
+const JUMP_LIMIT = 3;
+
+export function findUnevenSpacing(mesh: CheckedMesh): MeshFinding | null {
+  const { table, lengths, pointCount } = mesh;
+  if (lengths.length === 0) return null;
+  const spread = pickShare(lengths, 0.95) / Math.max(pickShare(lengths, 0.05), 1e-9);
+  const sums = new Float64Array(pointCount);
+  const counts = new Uint32Array(pointCount);
+  for (let e = 0; e < table.edgeCount; e++) {
+    for (const point of [table.edges[2 * e]!, table.edges[2 * e + 1]!]) {
+      sums[point] = sums[point]! + lengths[e]!;
+      counts[point]!++;
+    }
+  }
+  const jumps: number[] = [];
+  let worst = 1;
+  for (let e = 0; e < table.edgeCount; e++) {
+    const [a, b] = [table.edges[2 * e]!, table.edges[2 * e + 1]!];
+    const [p, q] = [sums[a]! / counts[a]!, sums[b]! / counts[b]!];
+    const jump = Math.max(p, q) / Math.max(Math.min(p, q), 1e-9);
+    worst = Math.max(worst, jump);
+    if (jump > JUMP_LIMIT) jumps.push(a, b);
+  }
+  if (spread <= SPREAD_LIMIT && jumps.length === 0) return null;
+  const isSpread = spread > SPREAD_LIMIT;
+  const tooShort = pickShare(lengths, 0.5) / 2;
+  const short = Array.from(lengths.keys()).filter((e) => lengths[e]! < tooShort);
+  const shortEnds = short.flatMap((e) => [table.edges[2 * e]!, table.edges[2 * e + 1]!]);
+  return {
+    kind: 'unevenSpacing',
+    severity: 'warning',
+    count: isSpread ? short.length : jumps.length / 2,
+    vertices: toVertices(mesh, isSpread ? [...shortEnds, ...jumps] : jumps),
+    measured: isSpread ? spread : worst,
+    limit: isSpread ? SPREAD_LIMIT : JUMP_LIMIT,
+    unit: isSpread ? 'times from short to long edges' : 'times between neighbours',
+    sentence: isSpread
+      ? `Edges differ widely in length (${short.length} are below half the usual): dense places look stiffer and cost more.`
+      : `The spacing jumps at ${jumps.length / 2} edges: the cloth kinks where dense meets wide.`,
+    fix: 'evenOut',
+  };
+}

@@ -1,0 +1,72 @@
+import { NO_TRIANGLE } from '../edge-table.ts';
+import { buildNeighbours } from '../neighbours.ts';
+import { type CheckedMesh, measureDistance, toVertices } from './checked-mesh.ts';
+import type { MeshFinding } from './mesh-finding.ts';
+
+/** Border points closer than this share of the spacing were meant to be one. */
+const SEAM_GAP = 0.15;
+
+/**
+ * Groups of border points that lie together without being joined: what a seam becomes when an export rounds its two
+ * sides apart. Points joined by an edge are not a seam but a short edge.
+ *
+ * @returns Groups of two or more points, in order.
+ */
+export function groupSeamPoints(mesh: CheckedMesh): number[][] {
+  const { table, places, pointCount, spacing } = mesh;
+  const tolerance = SEAM_GAP * spacing;
+  const border = listBorderPoints(mesh);
+  const neighbours = buildNeighbours(table, pointCount);
+  const cells = new Map<string, number[]>();
+  const cellOf = (point: number, k: number): number => Math.floor(places[3 * point + k]! / tolerance);
+  const group = new Int32Array(pointCount).fill(-1);
+  const find = (point: number): number => (group[point]! < 0 ? point : find(group[point]!));
+  for (const point of border) {
+    const [x, y, z] = [cellOf(point, 0), cellOf(point, 1), cellOf(point, 2)];
+    const near = neighbours.list.subarray(neighbours.start[point]!, neighbours.start[point + 1]!);
+    for (let i = 0; i < 27; i++) {
+      const key = `${x + (i % 3) - 1},${y + (Math.floor(i / 3) % 3) - 1},${z + Math.floor(i / 9) - 1}`;
+      for (const other of cells.get(key) ?? []) {
+        if (near.includes(other) || measureDistance(places, point, other) > tolerance) continue;
+        const [p, q] = [find(point), find(other)];
+        if (p !== q) group[Math.max(p, q)] = Math.min(p, q);
+      }
+    }
+    const key = `${x},${y},${z}`;
+    cells.set(key, [...(cells.get(key) ?? []), point]);
+  }
+  const groups = new Map<number, number[]>();
+  for (const point of border) groups.set(find(point), [...(groups.get(find(point)) ?? []), point]);
+  return [...groups.values()].filter((members) => members.length > 1);
+}
+
+function listBorderPoints({ table }: CheckedMesh): number[] {
+  const points = new Set<number>();
+  for (let e = 0; e < table.edgeCount; e++) {
+    if (table.triangles[2 * e + 1] !== NO_TRIANGLE) continue;
+    points.add(table.edges[2 * e]!);
+    points.add(table.edges[2 * e + 1]!);
+  }
+  return [...points].sort((p, q) => p - q);
+}
+
+export function findUnweldedSeams(mesh: CheckedMesh): MeshFinding | null {
+  const groups = groupSeamPoints(mesh);
+  if (groups.length === 0) return null;
+  const widest = Math.max(
+    ...groups.map(([first, ...rest]) =>
+      Math.max(...rest.map((p) => measureDistance(mesh.places, first!, p))),
+    ),
+  );
+  return {
+    kind: 'unweldedSeam',
+    severity: 'severe',
+    count: groups.length,
+    vertices: toVertices(mesh, groups.flat()),
+    measured: 1000 * widest,
+    limit: 0,
+    unit: 'mm apart at most',
+    sentence: `${groups.length} seam points lie together but are not joined: the garment falls apart there.`,
+    fix: 'weld',
+  };
+}

@@ -1,0 +1,10 @@
+export { checkMesh } from './check-mesh.ts';
+export { type CheckedMesh, createCheckedMesh, type HealthInput } from './checked-mesh.ts';
+export { listDuplicateFaces, SLIVER_ANGLE } from './find-bad-faces.ts';
+export { listCrossedDiagonals } from './find-crossed-diagonals.ts';
+export { listFlippedFaces } from './find-flipped-faces.ts';
+export { numberPieces } from './find-loose-pieces.ts';
+export { groupSeamPoints } from './find-unwelded-seams.ts';
+export { listUvIslands } from './find-uv-faults.ts';
+export type { FindingKind, MeshFinding, MeshFix, Severity } from './mesh-finding.ts';
+export { pairShells } from './pair-shells.ts';
