@@ -1,4 +1,5 @@
 import { SpatialIndex } from '../math/index.ts';
+import { measureOnTriangle } from '../mesh/index.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
 
 /** Lining points and the place of the outer shell that each rides on. */
@@ -43,7 +44,7 @@ export function bindLining(garment: CompiledGarment, isLining: Uint8Array): Lini
     if (!closest) return;
     const corners = outer.slice(3 * closest.triangle, 3 * closest.triangle + 3);
     binding.corners.set(corners, 3 * k);
-    const { weights, height } = measureOnTriangle(restPositions, corners, place);
+    const { weights, height } = measureOnTriangle(restPositions, 4, corners, place);
     binding.weights.set(weights, 3 * k);
     binding.heights[k] = height;
   });
@@ -80,27 +81,4 @@ export function carryLining(
       v[o + i] = blend(v);
     }
   }
-}
-
-/** Barycentric weights of the foot of a place in a triangle's plane, and its height above it. */
-function measureOnTriangle(
-  x: Float32Array,
-  corners: readonly number[],
-  place: readonly [number, number, number],
-): { weights: [number, number, number]; height: number } {
-  const [a, b, c] = corners.map((corner) => [0, 1, 2].map((k) => x[4 * corner + k]!)) as [
-    number[],
-    number[],
-    number[],
-  ];
-  const dot = (p: number[], q: number[]): number => p[0]! * q[0]! + p[1]! * q[1]! + p[2]! * q[2]!;
-  const minus = (p: readonly number[], q: number[]): number[] => [0, 1, 2].map((k) => p[k]! - q[k]!);
-  const [u, w, q] = [minus(b, a), minus(c, a), minus(place, a)];
-  const [uu, uw, ww, uq, wq] = [dot(u, u), dot(u, w), dot(w, w), dot(u, q), dot(w, q)];
-  const determinant = uu * ww - uw * uw;
-  if (!(determinant > 0)) return { weights: [1, 0, 0], height: 0 };
-  const wb = (ww * uq - uw * wq) / determinant;
-  const wc = (uu * wq - uw * uq) / determinant;
-  const n = [u[1]! * w[2]! - u[2]! * w[1]!, u[2]! * w[0]! - u[0]! * w[2]!, u[0]! * w[1]! - u[1]! * w[0]!];
-  return { weights: [1 - wb - wc, wb, wc], height: dot(n, q) / Math.sqrt(determinant) };
 }

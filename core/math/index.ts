@@ -9,5 +9,6 @@ export {
   transformPoint,
 } from './matrix.ts';
 export { createRandom } from './random.ts';
+export { solveConjugate } from './solve-conjugate.ts';
 export { type ClosestPoint, type RayHit, SpatialIndex } from './spatial-index.ts';
 export { arcCosine, cosine, sine } from './trigonometry.ts';
