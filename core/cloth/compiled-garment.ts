@@ -85,7 +85,7 @@ export function compileGarment(
   { warpTurn = 0, order = 'curve' }: CompileOptions = {},
 ): CompiledGarment {
   const section = character.sections[sectionIndex]!;
-  const bind = bindSection(character, sectionIndex);
+  const bind = section.restPositions ?? bindSection(character, sectionIndex);
   const points = orderPoints(section, bind, order);
   const { pointCount, pointOfVertex, vertexOfPoint } = points;
   const triangles = weldTriangles(section.triangles, pointOfVertex);

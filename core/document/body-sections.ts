@@ -31,7 +31,7 @@ export function listBodySections(
   document: Pick<AuthoredDocument, 'records'>,
   character: Character,
 ): number[] {
-  const free = listFreeSections(document, character.sections.length);
+  const free = listFreeSections(document, character.sections);
   const solid = free.filter((index) => computeBorderShare(character.sections[index]!) <= MOST_BORDER);
   if (solid.length > 0 || free.length === 0) return solid;
   const size = (index: number): number => character.sections[index]!.triangles.length;

@@ -62,7 +62,7 @@ describe('the authored document', () => {
     expect(computeBorderShare(character.sections[0]!)).within(0.2, 0.5);
     expect(listBodySections(document, character)).deep.equal([1]);
     wear(0);
-    expect(listFreeSections(document, 3)).deep.equal([1, 2]);
+    expect(listFreeSections(document, character.sections)).deep.equal([1, 2]);
     expect(listBodySections(document, character)).deep.equal([1]);
     wear(1);
     // Nothing solid is left: the largest open piece stands for the body.

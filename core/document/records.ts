@@ -1,6 +1,8 @@
 import type { BodyShape } from '../bodies/index.ts';
 import { completeFabric, type FabricSettings, type WindSettings } from '../cloth/index.ts';
 
+import type { Section } from '../rig/index.ts';
+
 /**
  * What an artist authors, as plain records keyed by id. Large arrays stand beside the records, keyed by the
  * channel that owns them. Lengths in metres.
@@ -22,9 +24,51 @@ export interface GarmentRecord {
   warpTurn: number;
   /** Share of the simulation in what is shown and measured: 0 skinned, 1 simulated. */
   blend: number;
+  /**
+   * Sections that are drawn in place of the simulated one and follow it: then `sectionIndex` is a sim mesh. Empty when
+   * the section is simulated itself.
+   */
+  renders: readonly SectionName[];
 }
 
-export const GARMENT_DEFAULTS = { warpTurn: 0, blend: 1 } as const;
+/** A section by its place in the character, with its name, to find it again when places have changed. */
+export interface SectionName {
+  sectionIndex: number;
+  sectionName: string;
+}
+
+export const GARMENT_DEFAULTS: Pick<GarmentRecord, 'warpTurn' | 'blend' | 'renders'> = {
+  warpTurn: 0,
+  blend: 1,
+  renders: [],
+};
+
+/** What a step of preparation does, with its settings. Lengths in metres. */
+export type StepAct =
+  | { kind: 'weld' | 'dropFaces' | 'turnFaces' | 'joinRows' | 'splitPieces' | 'alignDiagonals' }
+  | { kind: 'evenOut'; edgeLength: number }
+  /** Lengths at rest are those of the first frame of a clip, not of the bind pose. */
+  | { kind: 'restInPose'; clipName: string }
+  | { kind: 'transferWeights'; maxDistance: number; maxAngle: number; influences: number }
+  /** All joints but the kept ones give their weight to one. */
+  | { kind: 'handOverWeights'; keptJoints: readonly string[]; toJoint: string }
+  | { kind: 'smoothWeights'; strength: number; times: number }
+  | { kind: 'limitWeights'; influences: number; least: number }
+  /** An even mesh over this section and more, to be simulated in their place. Its surface is an array beside. */
+  | { kind: 'makeSimMesh'; edgeLength: number; borderDetail: number; others: readonly SectionName[] };
+
+export type StepKind = StepAct['kind'];
+
+/**
+ * One step in the preparation of a character's sections. Steps are replayed on the source in their order, so the source
+ * is never altered, and a new version of it runs through the same steps.
+ */
+export interface StepRecord extends SectionName {
+  type: 'step';
+  id: RecordId;
+  order: number;
+  act: StepAct;
+}
 
 /** Values of one quantity at every point of a garment; the values themselves are an array beside the record. */
 export interface ChannelRecord {
@@ -74,7 +118,8 @@ export type AuthoredRecord =
   | FabricRecord
   | BodySetRecord
   | BodyRecord
-  | SceneRecord;
+  | SceneRecord
+  | StepRecord;
 
 export type RecordType = AuthoredRecord['type'];
 
@@ -94,7 +139,7 @@ export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
 /** Everything authored for one character. */
 export interface AuthoredDocument {
   records: Map<RecordId, AuthoredRecord>;
-  /** Channel id → values, [pointCount]. */
+  /** Channel id → values, [pointCount]; id of a step that makes a surface → `packSurface` of it. */
   arrays: Map<RecordId, Float32Array>;
 }
 
@@ -130,19 +175,29 @@ export function findChannel(
   return listRecords(document, 'channel').find((channel) => channel.garmentId === garmentId) ?? null;
 }
 
+/** Steps of preparation in the order in which they are replayed. */
+export function listSteps(document: Pick<AuthoredDocument, 'records'>): StepRecord[] {
+  return listRecords(document, 'step').sort((p, q) => p.order - q.order || (p.id < q.id ? -1 : 1));
+}
+
 export function listBodies(document: Pick<AuthoredDocument, 'records'>, bodySetId: RecordId): BodyRecord[] {
   return listRecords(document, 'body')
     .filter((body) => body.bodySetId === bodySetId)
     .sort((p, q) => p.shape.node - q.shape.node || (p.id < q.id ? -1 : 1));
 }
 
-/** Sections that are not garments, in file order. */
+/** Sections that are neither garments, nor drawn in place of one, nor sim meshes. In file order. */
 export function listFreeSections(
   document: Pick<AuthoredDocument, 'records'>,
-  sectionCount: number,
+  sections: readonly Pick<Section, 'isSimMesh'>[],
 ): number[] {
-  const worn = new Set(listGarments(document).map((garment) => garment.sectionIndex));
-  return Array.from({ length: sectionCount }, (_, index) => index).filter((index) => !worn.has(index));
+  const worn = new Set(
+    listGarments(document).flatMap(({ sectionIndex, renders }) => [
+      sectionIndex,
+      ...renders.map((render) => render.sectionIndex),
+    ]),
+  );
+  return Array.from(sections.keys()).filter((index) => !worn.has(index) && !sections[index]!.isSimMesh);
 }
 
 const STEADY: Partial<SceneRecord> = { windGusts: 0, windTurbulence: 0 };

@@ -1,7 +1,9 @@
 export { castRay, type MeshRayHit } from './cast-ray.ts';
 export { buildEdgeTable, type EdgeTable, NO_TRIANGLE } from './edge-table.ts';
 export { fillSmoothly } from './fill-smoothly.ts';
+export { findInnerSide } from './find-inner-side.ts';
 export * from './health/index.ts';
+export { listUvSeams } from './list-uv-seams.ts';
 export { type MatchOptions, matchSurface, type SurfaceMatch } from './match-surface.ts';
 export { measureOnTriangle } from './measure-on-triangle.ts';
 export { buildNeighbours, type Neighbours } from './neighbours.ts';

@@ -73,6 +73,10 @@ export interface Section {
   /** Linear RGBA of the material. */
   baseColor: [number, number, number, number];
   isTwoSided: boolean;
+  /** Places (m, any rigid placement) whose lengths are those of the cloth at rest, [n, 3]; without it the bind pose. */
+  restPositions?: Float32Array | null;
+  /** True for a mesh that is simulated in place of others and never drawn by itself. */
+  isSimMesh?: boolean;
 }
 
 export type TrackPath = 'translation' | 'rotation' | 'scale' | 'weights';

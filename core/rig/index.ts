@@ -13,9 +13,12 @@ export {
 export { computeClipTravel } from './clip-travel.ts';
 export { createRigidCharacter } from './create-rigid-character.ts';
 export { gatherSkinnedRows } from './gather-rows.ts';
+export { invertBind } from './invert-bind.ts';
 export { mirrorName } from './mirror-name.ts';
 export { listArrays, PACKED_CHARACTER_VERSION, packCharacter, unpackCharacter } from './pack-character.ts';
 export { Pose } from './pose.ts';
 export { bindSection, poseSection } from './pose-section.ts';
+export { dropUnusedVertices, rebuildSection } from './rebuild-section.ts';
 export { normaliseQuaternion, sampleTrack, slerpShortest } from './sample-track.ts';
 export { applyMorphs, computeSkinMatrices, type SkinnedRows, skinPoints } from './skinning.ts';
+export * from './weights/index.ts';

@@ -93,6 +93,7 @@ export function readShipment(
       bodySetId,
       warpTurn: finiteOr(garment.warpTurn, GARMENT_DEFAULTS.warpTurn),
       blend: clamp(finiteOr(garment.blend, GARMENT_DEFAULTS.blend), 0, 1),
+      renders: [],
     });
     const primitive = ordered[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
     const accessor = primitive.getAttribute(garment.maxDistance);

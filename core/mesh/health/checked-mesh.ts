@@ -9,6 +9,8 @@ export interface HealthInput {
   triangles: Uint32Array;
   /** [n, 2] or null. */
   uvs: Float32Array | null;
+  /** Places whose lengths are those at rest, [n, 3]; without them the bind pose. */
+  rest?: Float32Array | null;
   /** Poses that the garment plays in: world space, [n, 3]. */
   poses?: readonly { name: string; positions: Float32Array }[];
 }

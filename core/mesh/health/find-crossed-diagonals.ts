@@ -25,7 +25,8 @@ export function listCrossedDiagonals(mesh: CheckedMesh): number[] {
     const [a, b] = [table.edges[2 * e]!, table.edges[2 * e + 1]!];
     const [c, d] = [table.opposite[2 * e]!, table.opposite[2 * e + 1]!];
     const [pa, pb, pc, pd] = [a, b, c, d].map((point) => partner[point]!) as [number, number, number, number];
-    if (Math.min(pa, pb, pc, pd) < 0 || find(pa, pb) !== undefined) continue;
+    // Along a rim a square may be its own partner.
+    if (Math.min(pa, pb, pc, pd) < 0 || pa === c || pa === d || find(pa, pb) !== undefined) continue;
     const other = find(pc, pd);
     if (other === undefined) continue;
     crossed.add(a + b + c + d > pa + pb + pc + pd ? e : other);

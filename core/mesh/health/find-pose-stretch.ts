@@ -10,13 +10,17 @@ const STRAIN_LIMIT = 0.15;
  */
 export function findPoseStretch(mesh: CheckedMesh): MeshFinding | null {
   let mildest: { name: string; strains: Float32Array; share: number } | null = null;
-  for (const { name, positions } of mesh.poses ?? []) {
+  const measureIn = (positions: Float32Array): Float32Array => {
     const places = new Float32Array(3 * mesh.pointCount);
     mesh.vertexOfPoint.forEach((vertex, point) => {
       places.set(positions.subarray(3 * vertex, 3 * vertex + 3), 3 * point);
     });
-    const strains = measureLengths(places, mesh.table).map((length, e) =>
-      mesh.lengths[e]! > 0 ? Math.abs(length / mesh.lengths[e]! - 1) : 0,
+    return measureLengths(places, mesh.table);
+  };
+  const atRest = mesh.rest ? measureIn(mesh.rest) : mesh.lengths;
+  for (const { name, positions } of mesh.poses ?? []) {
+    const strains = measureIn(positions).map((length, e) =>
+      atRest[e]! > 0 ? Math.abs(length / atRest[e]! - 1) : 0,
     );
     const share = pickShare(strains, 0.95);
     if (!mildest || share < mildest.share) mildest = { name, strains, share };

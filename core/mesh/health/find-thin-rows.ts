@@ -3,7 +3,7 @@ import { type CheckedMesh, measureDistance, toVertices } from './checked-mesh.ts
 import type { MeshFinding } from './mesh-finding.ts';
 
 /** A row this much narrower than the usual edge is thin. */
-const THIN_SHARE = 0.3;
+export const THIN_SHARE = 0.3;
 /** Triangles of a row, at least: one or two alone are slivers. */
 const LEAST_FACES = 6;
 
@@ -80,6 +80,6 @@ export function findThinRows(mesh: CheckedMesh): MeshFinding | null {
     limit: 1000 * THIN_SHARE * mesh.spacing,
     unit: 'mm wide',
     sentence: `${thin.length} triangles form thin rows, which fold onto themselves and cost as much as wide ones.`,
-    fix: 'evenOut',
+    fix: 'joinRows',
   };
 }

@@ -4,7 +4,7 @@ import { type CheckedMesh, measureDistance, toVertices } from './checked-mesh.ts
 import type { MeshFinding } from './mesh-finding.ts';
 
 /** Border points closer than this share of the spacing were meant to be one. */
-const SEAM_GAP = 0.15;
+const SEAM_GAP = 0.06;
 
 /**
  * Groups of border points that lie together without being joined: what a seam becomes when an export rounds its two

@@ -125,9 +125,12 @@ function forEachCell(corners: number[][], each: (cell: number) => void): void {
 
 function findFlips(mesh: CheckedMesh, uvs: Float32Array): MeshFinding | null {
   const signs = Array.from(mesh.triangleOfFace, (t) => Math.sign(computeUvArea(uvs, ...cornersOf(mesh, t))));
-  const turned = signs.filter((sign) => sign < 0).length;
-  const minority = 2 * turned > signs.length ? 1 : -1;
-  const flipped = Array.from(mesh.triangleOfFace).filter((_, f) => signs[f] === minority);
+  // Whole islands may be mirrored, to share an image; a part of one may not.
+  const flipped = listUvIslands(mesh).flatMap((faces) => {
+    const turned = faces.filter((f) => signs[f]! < 0).length;
+    const minority = 2 * turned > faces.length ? 1 : -1;
+    return faces.filter((f) => signs[f] === minority).map((f) => mesh.triangleOfFace[f]!);
+  });
   if (flipped.length === 0) return null;
   return {
     kind: 'uvFlip',
@@ -137,7 +140,7 @@ function findFlips(mesh: CheckedMesh, uvs: Float32Array): MeshFinding | null {
     measured: (100 * flipped.length) / signs.length,
     limit: 0,
     unit: '% of the triangles',
-    sentence: `${flipped.length} triangles are mirrored in the UVs against the rest.`,
+    sentence: `${flipped.length} triangles are mirrored in the UVs against the rest of their island.`,
     fix: null,
   };
 }

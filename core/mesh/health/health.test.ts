@@ -139,7 +139,7 @@ describe('health of a mesh', () => {
     const finding = find({ ...sheet, positions: rows.positions }, 'thinRow')!;
     expect(finding.count).equal(2 * COLUMNS);
     expect(finding.measured).closeTo(3.2, 0.1);
-    expect(finding.fix).equal('evenOut');
+    expect(finding.fix).equal('joinRows');
     expect(find({ ...sheet, positions: rows.positions }, 'sliver')).equal(undefined);
   });
 

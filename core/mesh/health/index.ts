@@ -4,6 +4,7 @@ export { listDuplicateFaces, SLIVER_ANGLE } from './find-bad-faces.ts';
 export { listCrossedDiagonals } from './find-crossed-diagonals.ts';
 export { listFlippedFaces } from './find-flipped-faces.ts';
 export { numberPieces } from './find-loose-pieces.ts';
+export { listThinFaces, THIN_SHARE } from './find-thin-rows.ts';
 export { groupSeamPoints } from './find-unwelded-seams.ts';
 export { listUvIslands } from './find-uv-faults.ts';
 export type { FindingKind, MeshFinding, MeshFix, Severity } from './mesh-finding.ts';

@@ -23,6 +23,7 @@ export type MeshFix =
   | 'weld'
   | 'dropFaces'
   | 'turnFaces'
+  | 'joinRows'
   | 'evenOut'
   | 'splitPieces'
   | 'alignDiagonals'

@@ -177,7 +177,7 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
 function ViewChips() {
   const { session, editor } = useWorkbench();
   const state = useStore(session, (all) => all);
-  const bodySections = listFreeSections(editor.document, editor.character.sections.length);
+  const bodySections = listFreeSections(editor.document, editor.character.sections);
   const bodyVisibility = state.visibility.get(bodySections[0] ?? -1) ?? 'shown';
   const setBody = (visibility: 'shown' | 'ghost' | 'hidden'): void => {
     for (const index of bodySections) setVisibility(session, index, visibility);

@@ -19,7 +19,7 @@ export function GarmentPanel() {
   const editor = useDocument();
   const garmentId = useStore(workbench.session, (session) => session.garmentId);
   const selected = listGarments(editor.document).find((garment) => garment.id === garmentId);
-  const free = listFreeSections(editor.document, editor.character.sections.length);
+  const free = listFreeSections(editor.document, editor.character.sections);
   const make = (index: number): void => {
     workbench.selectGarment(editor.addGarment(index));
   };

@@ -1,0 +1,69 @@
+import { type CheckedMesh, pairShells } from './health/index.ts';
+import { computeVertexNormals } from './vertex-normals.ts';
+
+/** A garment with less of its points paired has one side only. */
+const LEAST_PAIRED = 0.3;
+
+/**
+ * Points of the inner side of a two-sided garment; none of a garment with one side.
+ *
+ * Points that lie over each other and face away from each other are paired. Paired points joined by edges form the
+ * sides; of the two, the inner faces towards the garment's middle.
+ *
+ * @returns [points], 1 for the inner side.
+ */
+export function findInnerSide(mesh: CheckedMesh): Uint8Array {
+  const { pointCount, places, faces, areas } = mesh;
+  const isInner = new Uint8Array(pointCount);
+  const partner = pairShells(mesh);
+  if (partner.filter((q) => q >= 0).length < LEAST_PAIRED * pointCount) return isInner;
+  const middle = [0, 1, 2].map((k) => {
+    let sum = 0;
+    for (let p = 0; p < pointCount; p++) sum += places[3 * p + k]!;
+    return sum / pointCount;
+  });
+  const normals = computeVertexNormals(places, faces, new Float32Array(places.length));
+  const sideOf = numberSides(faces, partner, normals);
+  const outward = new Map<number, number>();
+  for (let f = 0; f < areas.length; f++) {
+    const side = sideOf[faces[3 * f]!]!;
+    if (side < 0 || sideOf[faces[3 * f + 1]!] !== side || sideOf[faces[3 * f + 2]!] !== side) continue;
+    let facing = 0;
+    // From the vertical axis through the middle: a coat is longer than it is wide.
+    for (const k of [0, 2])
+      facing += normals[3 * faces[3 * f]! + k]! * (places[3 * faces[3 * f]! + k]! - middle[k]!);
+    outward.set(side, (outward.get(side) ?? 0) + areas[f]! * facing);
+  }
+  partner.forEach((q, p) => {
+    if (q < 0) return;
+    const [own, other] = [outward.get(sideOf[p]!) ?? 0, outward.get(sideOf[q]!) ?? 0];
+    isInner[p] = own < other || (own === other && p > q) ? 1 : 0;
+  });
+  return isInner;
+}
+
+/** Numbers of the groups of paired points joined by faces of paired points; -1 for the others. */
+function numberSides(faces: Uint32Array, partner: Int32Array, normals: Float32Array): Int32Array {
+  const root = partner.map((q, p) => (q >= 0 ? p : -1));
+  const find = (point: number): number => {
+    let at = point;
+    while (root[at] !== at) {
+      root[at] = root[root[at]!]!;
+      at = root[at]!;
+    }
+    return at;
+  };
+  for (let i = 0; i < faces.length; i += 3) {
+    for (let k = 0; k < 3; k++) {
+      const [p, q] = [faces[i + k]!, faces[i + ((k + 1) % 3)]!];
+      if (partner[p]! < 0 || partner[q]! < 0) continue;
+      // Around the rim, where one side goes over into the other, normals turn about.
+      let facing = 0;
+      for (let axis = 0; axis < 3; axis++) facing += normals[3 * p + axis]! * normals[3 * q + axis]!;
+      if (facing <= 0) continue;
+      const [a, b] = [find(p), find(q)];
+      root[Math.max(a, b)] = Math.min(a, b);
+    }
+  }
+  return root.map((r, p) => (r < 0 ? -1 : find(p)));
+}

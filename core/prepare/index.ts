@@ -1,0 +1,16 @@
+export { applyStep } from './apply-step.ts';
+export { carryChannel } from './carry-channel.ts';
+export { checkSection } from './check-section.ts';
+export { chooseSectionName, findSection } from './find-section.ts';
+export { Preparation, type Prepared, prepareCharacter, type StepProblem } from './preparation.ts';
+export { resampleSection } from './resample-section.ts';
+export { createSectionMesh, replaceSection } from './section-mesh.ts';
+export { joinSections, transferWeights, type WeightTransfer } from './steps/edit-weights.ts';
+export {
+  collectOuterSurface,
+  createSimSection,
+  makeSimSurface,
+  packSurface,
+  type SimMeshSettings,
+  unpackSurface,
+} from './steps/make-sim-mesh.ts';

@@ -1,0 +1,35 @@
+import { type CheckedMesh, createCheckedMesh, type HealthInput } from '../mesh/index.ts';
+import { bindSection, type Character, Pose, poseSection, type Section } from '../rig/index.ts';
+
+/** Clips whose first frame tells the pose that a garment plays in, at most. */
+const MOST_POSES = 12;
+
+/** A section as the checks of its mesh take it, in its bind pose and the first frames of the clips. */
+export function createHealthInput(character: Character, sectionIndex: number): HealthInput {
+  const section = character.sections[sectionIndex]!;
+  const pose = new Pose(character);
+  const poses = character.clips.slice(0, MOST_POSES).map((clip) => {
+    pose.setClip(clip, 0);
+    return { name: clip.name, positions: poseSection(character, sectionIndex, pose) };
+  });
+  return {
+    positions: bindSection(character, sectionIndex),
+    rest: section.restPositions ?? null,
+    triangles: section.triangles,
+    uvs: section.uvs,
+    poses,
+  };
+}
+
+/** A section's mesh in bind pose, with its points, faces and edges. */
+export function createSectionMesh(character: Character, sectionIndex: number): CheckedMesh {
+  const { triangles, uvs } = character.sections[sectionIndex]!;
+  return createCheckedMesh({ positions: bindSection(character, sectionIndex), triangles, uvs });
+}
+
+/** The character with one section replaced, or (at the end of the list) added. Shares all others. */
+export function replaceSection(character: Character, sectionIndex: number, section: Section): Character {
+  const sections = character.sections.slice();
+  sections[sectionIndex] = section;
+  return { ...character, sections };
+}

@@ -1,0 +1,37 @@
+import { listThinFaces, NO_TRIANGLE, THIN_SHARE } from '../../mesh/index.ts';
+import type { Character, Section } from '../../rig/index.ts';
+import { createSectionMesh } from '../section-mesh.ts';
+import { joinPoints } from './weld.ts';
+
+/** Joins the two sides of thin rows point by point, onto the border where the row runs along one. */
+export function joinRows(character: Character, sectionIndex: number): Section {
+  const section = character.sections[sectionIndex]!;
+  const mesh = createSectionMesh(character, sectionIndex);
+  const { table, lengths, pointCount, spacing } = mesh;
+  const isThin = new Uint8Array(mesh.areas.length);
+  for (const face of listThinFaces(mesh)) isThin[face] = 1;
+  const isBorder = new Uint8Array(pointCount);
+  const leaderOf = Int32Array.from({ length: pointCount }, (_, p) => p);
+  const find = (point: number): number => (leaderOf[point] === point ? point : find(leaderOf[point]!));
+  for (let e = 0; e < table.edgeCount; e++) {
+    if (table.triangles[2 * e + 1] !== NO_TRIANGLE) continue;
+    isBorder[table.edges[2 * e]!] = isBorder[table.edges[2 * e + 1]!] = 1;
+  }
+  for (let e = 0; e < table.edgeCount; e++) {
+    const [f, g] = [table.triangles[2 * e]!, table.triangles[2 * e + 1]!];
+    if (!isThin[f] && !(g !== NO_TRIANGLE && isThin[g])) continue;
+    // Along the row edges are as long as elsewhere; across it they are short.
+    if (lengths[e]! > 1.2 * THIN_SHARE * spacing) continue;
+    const [p, q] = [find(table.edges[2 * e]!), find(table.edges[2 * e + 1]!)];
+    if (p === q) continue;
+    const [kept, lost] =
+      isBorder[q]! > isBorder[p]! || (isBorder[q] === isBorder[p] && q < p) ? [q, p] : [p, q];
+    leaderOf[lost] = kept;
+  }
+  return joinPoints(
+    section,
+    mesh.pointOfVertex,
+    mesh.vertexOfPoint,
+    leaderOf.map((_, p) => find(p)),
+  );
+}
