@@ -145,7 +145,7 @@ describe('steps of preparation', () => {
 
   it('take weights from the body, hand them over, smooth and limit them', () => {
     const source = createWardrobe();
-    const moved = apply(source, { kind: 'transferWeights', maxDistance: 0.05, maxAngle: 0.6, influences: 4 });
+    const moved = apply(source, { kind: 'transferWeights', maxDistance: 0.2, maxAngle: 0.6, influences: 4 });
     const dense = toDenseWeights(moved, 2);
     const bind = bindSection(source, SKIRT);
     // Close to the leg the weights are the leg's own at that height.
