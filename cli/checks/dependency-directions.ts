@@ -22,6 +22,7 @@ export const ALLOWED: Readonly<Record<string, readonly string[]>> = {
     'core/bodies',
     'core/cloth',
     'core/document',
+    'core/prepare',
   ],
   'core/trials': [
     'core/math',

@@ -1,6 +1,7 @@
 export { computeBorderShare, listBodySections } from './body-sections.ts';
 export type { CharacterSummary } from './character-summary.ts';
 export { createGarment, type NewGarment } from './create-garment.ts';
+export { findSection } from './find-section.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';
 export {
   type AuthoredDocument,

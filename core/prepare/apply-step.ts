@@ -1,7 +1,6 @@
-import { type AuthoredDocument, listBodySections, type StepRecord } from '../document/index.ts';
+import { type AuthoredDocument, findSection, listBodySections, type StepRecord } from '../document/index.ts';
 import { assert } from '../math/index.ts';
 import type { Character, Section } from '../rig/index.ts';
-import { findSection } from './find-section.ts';
 import { replaceSection } from './section-mesh.ts';
 import { dropFaces } from './steps/drop-faces.ts';
 import {

@@ -1,7 +1,7 @@
 export { applyStep } from './apply-step.ts';
 export { carryChannel } from './carry-channel.ts';
 export { checkSection } from './check-section.ts';
-export { chooseSectionName, findSection } from './find-section.ts';
+export { chooseSectionName } from './choose-section-name.ts';
 export { Preparation, type Prepared, prepareCharacter, type StepProblem } from './preparation.ts';
 export { resampleSection } from './resample-section.ts';
 export { createSectionMesh, replaceSection } from './section-mesh.ts';

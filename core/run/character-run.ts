@@ -144,6 +144,11 @@ export class CharacterRun {
     this.#timeSkinning(() => this.garments[garment]!.writeVertices(outPositions, outNormals));
   }
 
+  /** Vertices of a section that follows a garment's sim mesh, see `GarmentRun.writeRender`. */
+  writeRender(garment: number, render: number, outPositions: Float32Array, outNormals: Float32Array): void {
+    this.#timeSkinning(() => this.garments[garment]!.writeRender(render, outPositions, outNormals));
+  }
+
   /** Costs since the last call, of the whole and of each garment. */
   takeTimes(): { total: RunTimes; garments: number[] } {
     const total: RunTimes = { ...NO_RUN_TIMES, skinning: this.#skinning };

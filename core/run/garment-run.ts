@@ -21,6 +21,7 @@ import { type Pose, type Section, type SkinnedRows, skinPoints } from '../rig/in
 import { poseBodyMesh } from './body-mesh.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 import { type Grip, moveGrip, takeGrip } from './grip.ts';
+import { type BoundPlaces, createBoundPlaces, writeBound } from './render-binding.ts';
 import { isTeleport, RootMotion, type RootMove, shareOfMove } from './root-motion.ts';
 
 export interface GarmentRunOptions {
@@ -49,6 +50,7 @@ export class GarmentRun {
   readonly #pointNormals: Float32Array;
   /** Between skinned and simulated, when shown so. [n, 4] */
   readonly #blended: Float32Array;
+  readonly #bound: BoundPlaces[];
   #grip: Grip | null = null;
 
   /** @param joints - Nodes of the garment's skin. */
@@ -79,6 +81,9 @@ export class GarmentRun {
     this.#surfaces = [...beneath.map(({ solver }) => solver.positions), ...this.#bodyMeshPlaces];
     this.#packed = packCollision(this.#filterBodies(setup.bodies));
     this.#bodies = createPosedCollision(this.#packed);
+    this.#bound = (setup.renders ?? []).map((binding) =>
+      createBoundPlaces(binding, compiled.triangles.length / 3),
+    );
   }
 
   /** World-space bodies of the present pose. */
@@ -188,6 +193,13 @@ export class GarmentRun {
         outNormals[3 * v + k] = this.#pointNormals[3 * p + k]!;
       }
     }
+  }
+
+  /** Places and normals of one of the sections drawn in place of the simulated one, see `writeVertices`. */
+  writeRender(render: number, outPositions: Float32Array, outNormals: Float32Array): void {
+    const binding = this.setup.renders![render]!;
+    const { triangles } = this.setup.compiled;
+    writeBound(binding, this.shown, triangles, this.#bound[render]!, outPositions, outNormals);
   }
 
   #createForces(): Pick<FrameForces, 'bodies' | 'surfaces'> {

@@ -8,12 +8,14 @@ import {
 import {
   type AuthoredDocument,
   findChannel,
+  findSection,
   listBodies,
   listGarments,
   type RecordId,
 } from '../document/index.ts';
 import type { Character } from '../rig/index.ts';
 import type { BodyMesh } from './body-mesh.ts';
+import { bindRender, type RenderBinding } from './render-binding.ts';
 
 /** One garment as a run takes it: compiled data with the settings that may change while it runs. */
 export interface GarmentSetup {
@@ -33,6 +35,8 @@ export interface GarmentSetup {
   groups?: number;
   /** Share of the simulation in what is shown and measured. */
   blend: number;
+  /** Sections drawn in place of the simulated one; without any it is drawn itself. */
+  renders?: readonly RenderBinding[];
 }
 
 /** Garments compiled before, to be used again. */
@@ -48,9 +52,10 @@ export function setUpGarments(
   compiled: CompiledCache = new Map(),
 ): GarmentSetup[] {
   return listGarments(document)
-    .filter((garment) => garment.sectionIndex < character.sections.length)
+    .filter((garment) => findSection(character, garment) >= 0)
     .map((garment) => {
-      const { sectionIndex, warpTurn } = garment;
+      const { warpTurn } = garment;
+      const sectionIndex = findSection(character, garment);
       const key = `${sectionIndex}:${warpTurn}`;
       let data = compiled.get(key);
       if (!data) {
@@ -68,6 +73,10 @@ export function setUpGarments(
         maxDistances: values?.length === data.pointCount ? values : new Float32Array(data.pointCount),
         bodies: listBodies(document, garment.bodySetId).map((body) => body.shape),
         blend: garment.blend,
+        renders: garment.renders
+          .map((render) => findSection(character, render))
+          .filter((index) => index >= 0)
+          .map((index) => bindRender(character, data, index)),
       };
     });
 }

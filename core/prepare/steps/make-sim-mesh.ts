@@ -1,6 +1,6 @@
 import { findInnerSide, listUvSeams, remesh, type Surface } from '../../mesh/index.ts';
 import type { Character, Section } from '../../rig/index.ts';
-import { chooseSectionName } from '../find-section.ts';
+import { chooseSectionName } from '../choose-section-name.ts';
 import { resampleSection } from '../resample-section.ts';
 import { createSectionMesh } from '../section-mesh.ts';
 

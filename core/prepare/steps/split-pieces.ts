@@ -1,6 +1,6 @@
 import { numberPieces } from '../../mesh/index.ts';
 import { type Character, dropUnusedVertices } from '../../rig/index.ts';
-import { chooseSectionName } from '../find-section.ts';
+import { chooseSectionName } from '../choose-section-name.ts';
 import { createSectionMesh, replaceSection } from '../section-mesh.ts';
 
 /** Makes every piece but the largest a section of its own, at the end of the list. */
