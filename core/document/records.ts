@@ -50,6 +50,7 @@ export type StepAct =
   /** Lengths at rest are those of the first frame of a clip, not of the bind pose. */
   | { kind: 'restInPose'; clipName: string }
   | { kind: 'transferWeights'; maxDistance: number; maxAngle: number; influences: number }
+  | { kind: 'transferMorphs'; maxDistance: number; maxAngle: number }
   /** All joints but the kept ones give their weight to one. */
   | { kind: 'handOverWeights'; keptJoints: readonly string[]; toJoint: string }
   | { kind: 'smoothWeights'; strength: number; times: number }

@@ -14,6 +14,7 @@ import { joinRows } from './steps/join-rows.ts';
 import { createSimSection, makeSimSurface, unpackSurface } from './steps/make-sim-mesh.ts';
 import { restInPose } from './steps/rest-in-pose.ts';
 import { splitPieces } from './steps/split-pieces.ts';
+import { transferMorphs } from './steps/transfer-morphs.ts';
 import { alignDiagonals, turnFaces } from './steps/turn-faces.ts';
 import { weldSection } from './steps/weld.ts';
 
@@ -56,6 +57,11 @@ export function applyStep(
       return change(
         transferWeights(character, index, body, { maxDistance, maxAngle, influences, onProgress }).section,
       );
+    }
+    case 'transferMorphs': {
+      const { maxDistance, maxAngle } = act;
+      const body = listBodySections(document, character);
+      return change(transferMorphs(character, index, body, { maxDistance, maxAngle, onProgress }));
     }
     case 'handOverWeights':
       return change(handOver(character, index, act.keptJoints, act.toJoint));

@@ -14,3 +14,4 @@ export {
   type SimMeshSettings,
   unpackSurface,
 } from './steps/make-sim-mesh.ts';
+export { transferMorphs } from './steps/transfer-morphs.ts';

@@ -1,5 +1,5 @@
 import type { AuthoredDocument, RecordId, StepAct } from '../document/index.ts';
-import type { Surface } from '../mesh/index.ts';
+import { computeVertexNormals, type Surface } from '../mesh/index.ts';
 import { createGrid, createTube } from '../mesh/test-surfaces.ts';
 import { type Character, createRigidCharacter, type Section } from '../rig/index.ts';
 
@@ -14,11 +14,11 @@ export function createWardrobe(skirt: Surface & { uvs?: Float32Array } = createS
   node(0, 0);
   node(16, 0.35);
   const skeleton = {
-    names: ['hip', 'knee'],
-    parents: Int32Array.from([-1, 0]),
-    translations: Float64Array.from([0, 0, 0, 0, -0.35, 0]),
-    rotations: Float64Array.from([0, 0, 0, 1, 0, 0, 0, 1]),
-    scales: Float64Array.from([1, 1, 1, 1, 1, 1]),
+    names: ['hip', 'knee', 'Leg', 'Skirt'],
+    parents: Int32Array.from([-1, 0, -1, -1]),
+    translations: Float64Array.from([0, 0, 0, 0, -0.35, 0, 0, 0, 0, 0, 0, 0]),
+    rotations: Float64Array.from({ length: 16 }, (_, i) => (i % 4 === 3 ? 1 : 0)),
+    scales: new Float64Array(12).fill(1),
   };
   const base: Section = { ...character.sections[0]!, isRigid: false, influences: 4, node: 0, skin: 0 };
   return {
@@ -63,14 +63,16 @@ function dress(
     const [x, y, z] = [positions[3 * v]!, positions[3 * v + 1]!, positions[3 * v + 2]!];
     own.set([-0.5 * z, 0.5 * y, 0.5 * x], 3 * v);
     const [hip, knee] = weigh(y);
-    jointIndices.set([0, 1, 0, 0], 4 * v);
+    jointIndices.set([0, knee > 0 ? 1 : 0, 0, 0], 4 * v);
     jointWeights.set([hip, knee, 0, 0], 4 * v);
   }
   return {
     ...base,
     name,
+    meshName: name,
+    node: name === 'Leg' ? 2 : 3,
     positions: own,
-    normals: own.slice(),
+    normals: computeVertexNormals(own, triangles, new Float32Array(own.length)),
     triangles,
     uvs: uvs ?? null,
     colors: null,

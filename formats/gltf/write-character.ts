@@ -72,7 +72,8 @@ function writeMeshes(document: Document, buffer: Buffer, character: Character, n
   });
 }
 
-function writePrimitive(
+/** Geometry, weights and morphs of a section, without a material. */
+export function writePrimitive(
   document: Document,
   buffer: Buffer,
   section: Section,

@@ -4,9 +4,11 @@ import type { FabricSettings, WindSettings } from '../../core/cloth/index.ts';
 export const CLOTH_EXTENSION = 'COBWEB_cloth';
 /** Vertex attribute with the max distance in metres, one float a vertex. */
 export const MAX_DISTANCE_ATTRIBUTE = '_MAX_DISTANCE';
-export const CLOTH_SPEC_VERSION = '1.1';
+/** Vertex attribute with the place that the lengths of the cloth at rest are measured in, metres. */
+export const REST_ATTRIBUTE = '_REST_POSITION';
+export const CLOTH_SPEC_VERSION = '1.2';
 /** Versions that are read: what an earlier one lacks takes its default. */
-export const READ_SPEC_VERSIONS: readonly string[] = ['1.0', '1.1'];
+export const READ_SPEC_VERSIONS: readonly string[] = ['1.0', '1.1', '1.2'];
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */
 export interface ClothExtension {
@@ -26,6 +28,8 @@ export interface ClothExtension {
     /** Turn of the warp against V of the UVs, rad; and how much of the simulation is shown, 0 to 1. */
     warpTurn: number;
     blend: number;
+    /** Primitives that are drawn in place of the garment's own, and follow it; empty when it is drawn itself. */
+    renders: { node: number; primitive: number }[];
   }[];
   fabrics: ({ name: string } & FabricSettings)[];
   bodySets: { name: string; bodies: ShippedBody[] }[];

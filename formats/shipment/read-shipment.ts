@@ -19,6 +19,7 @@ import {
   CLOTH_EXTENSION,
   type ClothExtension,
   READ_SPEC_VERSIONS,
+  REST_ATTRIBUTE,
   type ShippedBody,
 } from './cloth-extension.ts';
 
@@ -66,12 +67,16 @@ export function readShipment(
   });
   raw.garments.forEach((garment, g) => {
     const where = `${CLOTH_EXTENSION}, garment "${garment.name}"`;
-    const node = orderOfFileNode[garment.node];
-    const sectionIndex = character.sections.findIndex(
-      (section) => section.node === node && section.primitiveIndex === garment.primitive,
-    );
+    const find = (place: { node: number; primitive: number }): number => {
+      const node = orderOfFileNode[place.node];
+      return character.sections.findIndex(
+        (section) => section.node === node && section.primitiveIndex === place.primitive,
+      );
+    };
+    const sectionIndex = find(garment);
+    const renders = Array.isArray(garment.renders) ? garment.renders.map(find) : [];
     const [fabricId, bodySetId] = [fabricIds[garment.fabric], setIds[garment.bodySet]];
-    if (sectionIndex < 0 || !fabricId || !bodySetId) {
+    if (sectionIndex < 0 || renders.includes(-1) || !fabricId || !bodySetId) {
       throw new IntakeError(
         'bad-reference',
         file,
@@ -81,6 +86,7 @@ export function readShipment(
       );
     }
     const section = character.sections[sectionIndex]!;
+    if (renders.length > 0) section.isSimMesh = true;
     const id = `garment-${g}` as RecordId;
     add.set(id, {
       type: 'garment',
@@ -93,10 +99,15 @@ export function readShipment(
       bodySetId,
       warpTurn: finiteOr(garment.warpTurn, GARMENT_DEFAULTS.warpTurn),
       blend: clamp(finiteOr(garment.blend, GARMENT_DEFAULTS.blend), 0, 1),
-      renders: [],
+      renders: renders.map((index) => ({
+        sectionIndex: index,
+        sectionName: character.sections[index]!.name,
+      })),
     });
     const primitive = ordered[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
     const accessor = primitive.getAttribute(garment.maxDistance);
+    const rest = primitive.getAttribute(REST_ATTRIBUTE);
+    if (rest?.getType() === 'VEC3') section.restPositions = readAccessor(rest);
     const { vertexOfPoint, pointCount } = weldPoints(section.positions);
     const channelId = `channel-${g}` as RecordId;
     add.set(channelId, {

@@ -1,10 +1,11 @@
-import type { Document, Node, Primitive } from '@gltf-transform/core';
+import type { Document, Node } from '@gltf-transform/core';
 import type { BodyShape } from '../../core/bodies/index.ts';
 import {
   type AuthoredDocument,
   type BodyRecord,
   type FabricRecord,
   findChannel,
+  findSection,
   type GarmentRecord,
   getScene,
   listBodies,
@@ -12,6 +13,7 @@ import {
   type RecordId,
 } from '../../core/document/index.ts';
 import { weldPoints } from '../../core/mesh/index.ts';
+import { prepareCharacter } from '../../core/prepare/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { getGltfIo } from '../gltf/gltf-io.ts';
 import { listNodesInOrder } from '../gltf/node-order.ts';
@@ -26,21 +28,23 @@ import {
   MAX_DISTANCE_ATTRIBUTE,
   type ShippedBody,
 } from './cloth-extension.ts';
+import { type WrittenPrimitive, writePrepared } from './write-prepared.ts';
 
 /**
- * Writes one GLB: the source as it came (repairs applied), the max distance of each garment as a vertex attribute,
+ * Writes one GLB: the source as it came (repairs applied, prepared sections as prepared), the max distance of each garment as a vertex attribute,
  * bodies as colliders on child nodes of their joints, and the cloth settings as `COBWEB_cloth`.
  *
  * `source` is used up: its document is added to. The nodes are left in the pose of the file.
  * @throws {Error} When the document names a section or joint that the character lacks.
  */
 export async function writeShipment(source: ReadCharacter, authored: AuthoredDocument): Promise<Uint8Array> {
-  const { character } = source;
-  const document = source.source?.document ?? writeCharacter(character);
+  const document = source.source?.document ?? writeCharacter(source.character);
   const nodes = listNodesInOrder(document);
   prepareDocument(document, source, nodes);
+  const { character } = prepareCharacter(source.character, authored);
+  const primitives = writePrepared(document, nodes, source.character, character);
   const garments = listGarments(authored);
-  for (const garment of garments) writeMaxDistance(document, character, nodes, authored, garment);
+  for (const garment of garments) writeMaxDistance(document, character, primitives, authored, garment);
   const bodySets = writeBodies(document, nodes, authored, garments);
   const fabrics = listUsed(
     authored,
@@ -52,17 +56,23 @@ export async function writeShipment(source: ReadCharacter, authored: AuthoredDoc
     root: (indexOf): ClothExtension => ({
       specVersion: CLOTH_SPEC_VERSION,
       garments: garments.map((garment, order) => {
-        const section = character.sections[garment.sectionIndex]!;
+        const refer = (index: number): { node: number; primitive: number } => {
+          const { node, place } = primitives[index]!;
+          return { node: indexOf(node), primitive: place };
+        };
         return {
           name: garment.name,
           order,
-          node: indexOf(nodes[section.node]!),
-          primitive: section.primitiveIndex,
+          ...refer(findSection(character, garment)),
           maxDistance: MAX_DISTANCE_ATTRIBUTE,
           fabric: fabrics.findIndex((fabric) => fabric.id === garment.fabricId),
           bodySet: bodySets.findIndex((set) => set.id === garment.bodySetId),
           warpTurn: garment.warpTurn,
           blend: garment.blend,
+          renders: garment.renders
+            .map((render) => findSection(character, render))
+            .filter((index) => index >= 0)
+            .map(refer),
         };
       }),
       fabrics: fabrics.map(({ name, settings }) => ({ name, ...settings })),
@@ -134,14 +144,15 @@ function prepareDocument(document: Document, source: ReadCharacter, nodes: Node[
 function writeMaxDistance(
   document: Document,
   character: Character,
-  nodes: Node[],
+  primitives: readonly WrittenPrimitive[],
   authored: AuthoredDocument,
   garment: GarmentRecord,
 ): void {
-  const section = character.sections[garment.sectionIndex];
+  const index = findSection(character, garment);
+  const section = character.sections[index];
   if (!section)
     throw new Error(
-      `Garment "${garment.name}" is made of section ${garment.sectionIndex}, which the file lacks.`,
+      `Garment "${garment.name}" is made of section "${garment.sectionName}", which the file lacks.`,
     );
   const { pointOfVertex, pointCount } = weldPoints(section.positions);
   const channel = findChannel(authored, garment.id);
@@ -151,7 +162,7 @@ function writeMaxDistance(
       `Garment "${garment.name}" has ${pointCount} points, its max distance ${values.length} values.`,
     );
   }
-  const primitive: Primitive = nodes[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
+  const { primitive } = primitives[index]!;
   const perVertex = Float32Array.from(pointOfVertex, (point) => values[point]!);
   primitive.setAttribute(
     MAX_DISTANCE_ATTRIBUTE,

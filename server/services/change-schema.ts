@@ -20,6 +20,42 @@ const settings = object(
   .noUnknown()
   .required();
 
+const section = object({ sectionIndex: index, sectionName: string().defined().max(400) }).noUnknown();
+const length = number().required().min(0.001).max(10);
+const share = number().required().min(0).max(1);
+const joint = string().required().max(400);
+const angle = number().required().min(0).max(Math.PI);
+const influences = number().required().integer().min(1).max(8);
+
+const act = (settings: Record<string, Schema> = {}): Schema =>
+  object({ kind: string().required(), ...settings })
+    .noUnknown()
+    .required();
+
+/** Settings of each kind of preparation step. */
+const ACTS: Record<string, Schema> = {
+  weld: act(),
+  dropFaces: act(),
+  turnFaces: act(),
+  joinRows: act(),
+  splitPieces: act(),
+  alignDiagonals: act(),
+  evenOut: act({ edgeLength: length }),
+  restInPose: act({ clipName: string().required().max(400) }),
+  transferWeights: act({ maxDistance: length, maxAngle: angle, influences }),
+  transferMorphs: act({ maxDistance: length, maxAngle: angle }),
+  handOverWeights: act({ keptJoints: array(joint).required().max(1000), toJoint: joint }),
+  smoothWeights: act({ strength: share, times: number().required().integer().min(1).max(1000) }),
+  limitWeights: act({ influences, least: share }),
+  makeSimMesh: act({ edgeLength: length, borderDetail: share, others: array(section).defined().max(200) }),
+};
+
+const anyAct = lazy(
+  (value: { kind?: string } | undefined) =>
+    ACTS[value?.kind ?? ''] ??
+    mixed().test('kind', `"${value?.kind}" is not a step of preparation`, () => false),
+);
+
 const RECORDS: Record<string, Schema> = {
   garment: object({
     type: string().required(),
@@ -32,6 +68,7 @@ const RECORDS: Record<string, Schema> = {
     bodySetId: id,
     warpTurn: number().required().min(-Math.PI).max(Math.PI),
     blend: number().required().min(0).max(1),
+    renders: array(section).defined().max(200),
   }).noUnknown(),
   channel: object({
     type: string().required(),
@@ -59,6 +96,14 @@ const RECORDS: Record<string, Schema> = {
     })
       .noUnknown()
       .required(),
+  }).noUnknown(),
+  step: object({
+    type: string().required(),
+    id,
+    sectionIndex: index,
+    sectionName: string().defined().max(400),
+    order: number().required(),
+    act: anyAct,
   }).noUnknown(),
   scene: object({
     type: string().required(),

@@ -1,0 +1,90 @@
+import type { Document, Node, Primitive, Skin } from '@gltf-transform/core';
+import type { Character, Section } from '../../core/rig/index.ts';
+import { writePrimitive } from '../gltf/write-character.ts';
+import { REST_ATTRIBUTE } from './cloth-extension.ts';
+
+/** Where a section stands in the document. */
+export interface WrittenPrimitive {
+  node: Node;
+  primitive: Primitive;
+  /** Place among the primitives of the node's mesh. */
+  place: number;
+}
+
+/**
+ * Puts sections that were changed by preparation in place of those of the source, and adds the new ones as nodes of
+ * their own.
+ *
+ * @param nodes - Of the source, in the order of its character. @returns One for each section of `prepared`.
+ */
+export function writePrepared(
+  document: Document,
+  nodes: readonly Node[],
+  source: Character,
+  prepared: Character,
+): WrittenPrimitive[] {
+  const skinOf = (section: Section): Skin | null => {
+    const like = source.sections.find(({ skin, isRigid }) => skin === section.skin && !isRigid);
+    return like ? nodes[like.node]!.getSkin() : null;
+  };
+  return prepared.sections.map((section, index) => {
+    const original = source.sections[index];
+    if (original === section) {
+      const node = nodes[section.node]!;
+      const place = section.primitiveIndex;
+      return { node, primitive: node.getMesh()!.listPrimitives()[place]!, place };
+    }
+    if (!original) {
+      const node = document
+        .createNode(section.name)
+        .setMesh(document.createMesh(section.name))
+        .setSkin(skinOf(section));
+      document.getRoot().getDefaultScene()!.addChild(node);
+      const primitive = writeSection(document, section);
+      node
+        .getMesh()!
+        .addPrimitive(primitive)
+        .setWeights([...section.morphWeights]);
+      return { node, primitive, place: 0 };
+    }
+    const node = nodes[section.node]!;
+    const old = takeMesh(node).listPrimitives()[section.primitiveIndex]!;
+    const primitive = writeSection(document, section).setMaterial(old.getMaterial());
+    replacePrimitive(node, old, primitive);
+    if (section.morphWeights.length !== original.morphWeights.length)
+      node.getMesh()!.setWeights([...section.morphWeights]);
+    const skin = skinOf(section);
+    if (skin) node.setSkin(skin);
+    return { node, primitive, place: section.primitiveIndex };
+  });
+}
+
+/** The mesh of a node, made its own when other nodes show it too. */
+function takeMesh(node: Node): NonNullable<ReturnType<Node['getMesh']>> {
+  const mesh = node.getMesh()!;
+  const users = mesh.listParents().filter((parent) => parent.propertyType === 'Node');
+  if (users.length < 2) return mesh;
+  const own = mesh.clone();
+  node.setMesh(own);
+  return own;
+}
+
+/** In the same place of the list. */
+function replacePrimitive(node: Node, old: Primitive, made: Primitive): void {
+  const mesh = node.getMesh()!;
+  const list = mesh.listPrimitives();
+  for (const primitive of list) mesh.removePrimitive(primitive);
+  for (const primitive of list) mesh.addPrimitive(primitive === old ? made : primitive);
+}
+
+function writeSection(document: Document, section: Section): Primitive {
+  const buffer = document.getRoot().listBuffers()[0]!;
+  const primitive = writePrimitive(document, buffer, section);
+  if (section.restPositions) {
+    primitive.setAttribute(
+      REST_ATTRIBUTE,
+      document.createAccessor().setBuffer(buffer).setType('VEC3').setArray(section.restPositions.slice()),
+    );
+  }
+  return primitive;
+}
