@@ -8,6 +8,9 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   inspect: () => import('./commands/inspect.ts'),
   pose: () => import('./commands/pose.ts'),
   ship: () => import('./commands/ship.ts'),
+  check: () => import('./commands/check.ts'),
+  remesh: () => import('./commands/remesh.ts'),
+  transfer: () => import('./commands/transfer.ts'),
   bench: () => import('./commands/bench.ts'),
 };
 
@@ -16,6 +19,9 @@ const SUMMARIES = `  start     start the application with its demo data
   inspect   report what is in a character file
   pose      print the vertices of a character in a pose
   ship      write the finished file of a character
+  check     examine the meshes of a character file
+  remesh    make an even mesh over a section
+  transfer  carry skin weights and morphs from a body to a garment
   bench     measure the cloth solver`;
 
 export function printHelp(): void {

@@ -1,6 +1,7 @@
 export { getGltfIo } from './gltf/gltf-io.ts';
 export { writeCharacter } from './gltf/write-character.ts';
 export { IntakeError, type IntakeErrorCode, type IntakeErrorData } from './intake-error.ts';
+export { writeObj } from './obj/write-obj.ts';
 export { type ReadCharacter, readCharacter } from './read-character.ts';
 export {
   CLOTH_EXTENSION,

@@ -39,7 +39,7 @@ describe('pipeline commands', function () {
 
   it('explain themselves, and refuse what they do not know', () => {
     expect(run(['--help']).stdout).contain('inspect');
-    for (const command of ['inspect', 'pose', 'ship', 'start', 'test'])
+    for (const command of ['inspect', 'pose', 'ship', 'check', 'remesh', 'transfer', 'start', 'test'])
       expect(run([command, '--help'])).include({ status: 0 });
     expect(run(['dance'])).include({
       status: 2,
