@@ -11,7 +11,8 @@ import {
 import { join } from 'node:path';
 import type { MikroORM } from '@mikro-orm/postgresql';
 import { unpackCharacter } from '../core/rig/index.ts';
-import { createPilotDocument, writeFerryPilot } from '../demo/index.ts';
+import { createPilotDocument, writeFaultyDelivery, writeFerryPilot } from '../demo/index.ts';
+import { readCharacter } from '../formats/index.ts';
 import { Project } from './entities/entities.ts';
 import type { IntakePool } from './intake/intake-pool.ts';
 import { findProjectRoot } from './project-root.ts';
@@ -34,19 +35,37 @@ export async function seedDemo(orm: MikroORM, pool: IntakePool, cacheFolder: str
   const packed = await characters.readPacked(character.id);
   const document = createPilotDocument(unpackCharacter(new Uint8Array(packed).buffer));
   await new AuthoredService(em).write(character.id, toChanges(document));
+  const delivered = readFileSync(await getFaultyDeliveryFile(cacheFolder));
+  await characters.bringIn(DEMO_PROJECT_ID, [{ name: 'Ferry pilot, as delivered.glb', bytes: delivered }]);
   return true;
 }
 
 /** Path of the demo GLB, made anew only when its generator changed. */
-export async function getFerryPilotFile(cacheFolder: string): Promise<string> {
+export function getFerryPilotFile(cacheFolder: string): Promise<string> {
+  return getDemoFile(cacheFolder, 'ferry-pilot', writeFerryPilot);
+}
+
+/** The same for the delivery with typical faults. */
+export function getFaultyDeliveryFile(cacheFolder: string): Promise<string> {
+  return getDemoFile(cacheFolder, 'faulty-delivery', async () => {
+    const bytes = readFileSync(await getFerryPilotFile(cacheFolder));
+    return writeFaultyDelivery((await readCharacter([{ name: 'Ferry pilot.glb', bytes }])).character);
+  });
+}
+
+async function getDemoFile(
+  cacheFolder: string,
+  name: string,
+  write: () => Promise<Uint8Array>,
+): Promise<string> {
   const root = findProjectRoot();
   const hash = createHash('sha256');
   for (const folder of ['demo', 'core/mesh', 'formats/gltf']) hashFolder(join(root, folder), hash);
-  const path = join(cacheFolder, `ferry-pilot-${hash.digest('hex').slice(0, 12)}.glb`);
+  const path = join(cacheFolder, `${name}-${hash.digest('hex').slice(0, 12)}.glb`);
   if (!existsSync(path)) {
     mkdirSync(cacheFolder, { recursive: true });
     const unfinished = `${path}.${process.pid}`;
-    writeFileSync(unfinished, await writeFerryPilot());
+    writeFileSync(unfinished, await write());
     renameSync(unfinished, path);
   }
   return path;

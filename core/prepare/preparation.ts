@@ -58,7 +58,7 @@ export class Preparation {
     const done = this.#done[at];
     return (
       done !== undefined &&
-      done.array === document.arrays.get(step.id) &&
+      isSame(done.array, document.arrays.get(step.id)) &&
       JSON.stringify(done.step) === JSON.stringify(step)
     );
   }
@@ -78,6 +78,10 @@ export class Preparation {
       return { step, array, after: before, problem };
     }
   }
+}
+
+function isSame(p: Float32Array | undefined, q: Float32Array | undefined): boolean {
+  return p === q || (p?.length === q?.length && p !== undefined && p.every((value, i) => value === q![i]));
 }
 
 /** A source with all steps of a document applied; the source itself when there are none. */

@@ -89,8 +89,9 @@ export class Comparison {
   }
 
   static async open(id: string): Promise<Comparison> {
-    const { info, document, packed } = await loadCharacter(id);
-    return new Comparison(info, document, packed);
+    const { info, document, packed, preparation } = await loadCharacter(id);
+    preparation.dispose();
+    return new Comparison(info, document, packed.slice(0));
   }
 
   setClip(clip: number | null): void {

@@ -23,7 +23,7 @@ export type DiffListener = (diff: DocumentDiff, isFromHistory: boolean) => void;
  * is a diff: saving, the preview and the page listen to the same one.
  */
 export class Editor {
-  readonly character: Character;
+  #character: Character;
   readonly document: AuthoredDocument;
   readonly #history = new History();
   readonly #diffListeners = new Set<DiffListener>();
@@ -35,8 +35,20 @@ export class Editor {
   #strokeCount = 0;
 
   constructor(character: Character, document: AuthoredDocument) {
-    this.character = character;
+    this.#character = character;
     this.document = document;
+  }
+
+  /** With all steps of preparation applied. */
+  get character(): Character {
+    return this.#character;
+  }
+
+  /** The character after other steps. Shares nothing with the former one. */
+  takeCharacter(character: Character): void {
+    this.#character = character;
+    this.#revision++;
+    for (const listener of this.#listeners) listener();
   }
 
   get revision(): number {

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
 import { createDocument, findChannel, listGarments, type RecordId } from '../../core/document/index.ts';
+import { checkSection } from '../../core/prepare/index.ts';
 import { createDiff } from './document-diff.ts';
 import { Editor } from './editor.ts';
 import { listFindings } from './findings.ts';
@@ -11,7 +12,7 @@ function createEditor(): Editor {
 }
 
 function kinds(editor: Editor, frames: Parameters<typeof listFindings>[2] = []): string[] {
-  return listFindings(editor, listGarments(editor.document)[0]!, frames).map((finding) => finding.kind);
+  return listFindings(editor, listGarments(editor.document)[0]!, frames, null).map((finding) => finding.kind);
 }
 
 function paint(editor: Editor, values: number[]): void {
@@ -39,14 +40,23 @@ describe('findings', () => {
     expect(kinds(editor)).include('nothing-held');
   });
 
-  it('count thin triangles by their height', () => {
-    const editor = createEditor();
+  it('tell what is wrong with the mesh that is simulated, and where it is mended', () => {
+    const sheet = createSheet(12, 12, (u, v) => [u, v < 1 ? -v : -0.92, 0]);
+    const editor = new Editor(createTestCharacter(sheet.positions, sheet.triangles), createDocument());
     editor.addGarment(0);
-    const thin = listFindings(editor, listGarments(editor.document)[0]!, []).find(
-      (finding) => finding.kind === 'thin',
-    )!;
-    // The last row is 3 mm high: six squares of two triangles.
-    expect(thin.title).equal('12 thin triangles');
+    const garment = listGarments(editor.document)[0]!;
+    const mesh = checkSection(editor.character, 0);
+    // The last row is 3 mm high: twelve squares of two triangles.
+    const thin = listFindings(editor, garment, [], mesh).find(({ kind }) => kind === 'thinRow')!;
+    expect(thin).include({ severity: 'warning', title: 'Thin rows', stage: 'garment' });
+    expect(thin.details).contain('24 triangles');
+    const bound = { ...garment, renders: [{ sectionIndex: 1, sectionName: 'drawn' }] };
+    expect(listFindings(editor, bound, [], mesh).find(({ kind }) => kind === 'thinRow')!.stage).equal(
+      'simMesh',
+    );
+    // Notes stay in the stage itself.
+    expect(mesh.map(({ kind }) => kind)).include('uvMissing');
+    expect(listFindings(editor, garment, [], mesh).map(({ kind }) => kind)).not.include('uvMissing');
   });
 
   it('tell the worst frame of the reel, with its place', () => {
@@ -59,11 +69,12 @@ describe('findings', () => {
       cost: 0,
       deepest: { garmentId, point: 7, place: [time, 0, 0] as [number, number, number] },
     });
-    const [worst] = listFindings(editor, listGarments(editor.document)[0]!, [
-      frame(0.1, 0.006),
-      frame(0.2, 0.031),
-      frame(0.3, 0.001),
-    ]);
+    const [worst] = listFindings(
+      editor,
+      listGarments(editor.document)[0]!,
+      [frame(0.1, 0.006), frame(0.2, 0.031), frame(0.3, 0.001)],
+      null,
+    );
     expect(worst).include({ kind: 'penetration', severity: 'severe', title: '31.0 mm into the body' });
     expect(worst!.at).deep.equal({ time: 0.2, place: [0.2, 0, 0] });
     expect(kinds(editor, [frame(0.1, 0.001)])).not.include('penetration');

@@ -1,5 +1,5 @@
 import { findChannel, type GarmentRecord, listBodies, type RecordId } from '../../core/document/index.ts';
-import { computeTriangleAreas, weldTriangles } from '../../core/mesh/index.ts';
+import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { TrialFrame } from '../../core/trials/index.ts';
 import type { Editor } from './editor.ts';
 import type { Stage } from './session.ts';
@@ -17,20 +17,22 @@ export interface Finding {
 
 /** Penetration deeper than this (metres) is worth a finding; deeper than the second is severe. */
 const PENETRATION = { warning: 0.004, severe: 0.015 };
-/** Triangles lower than this (metres) cost much and do little. */
-const THIN_HEIGHT = 0.008;
 
-/** Problems of one garment, worst first. Cheap: called on every change. */
+/**
+ * Problems of one garment, worst first. Cheap: called on every change.
+ * @param mesh - What was found of the mesh that is simulated; null before it was checked.
+ */
 export function listFindings(
   editor: Editor,
   garment: GarmentRecord,
   frames: readonly TrialFrame[],
+  mesh: readonly MeshFinding[] | null,
 ): Finding[] {
   const findings = [
     ...checkReach(editor, garment),
     ...checkBodies(editor, garment),
     ...checkTrial(garment.id, frames),
-    ...checkThinTriangles(editor, garment),
+    ...tellMesh(garment, mesh ?? []),
   ];
   const order = { severe: 0, warning: 1, note: 2 };
   return findings.sort((p, q) => order[p.severity] - order[q.severity]);
@@ -99,48 +101,34 @@ function checkTrial(garmentId: RecordId, frames: readonly TrialFrame[]): Finding
   ];
 }
 
-const thinOfSection = new WeakMap<object, number>();
-
-function checkThinTriangles(editor: Editor, garment: GarmentRecord): Finding[] {
-  const section = editor.character.sections[garment.sectionIndex];
-  if (!section) return [];
-  let thin = thinOfSection.get(section);
-  if (thin === undefined) {
-    const identity = Uint32Array.from({ length: section.positions.length / 3 }, (_, v) => v);
-    const triangles = weldTriangles(section.triangles, identity);
-    const areas = computeTriangleAreas(section.positions, triangles);
-    thin = areas.reduce(
-      (count, area, t) =>
-        count + (area > 0 && (2 * area) / longestSide(section.positions, triangles, t) < THIN_HEIGHT ? 1 : 0),
-      0,
-    );
-    thinOfSection.set(section, thin);
-  }
-  if (thin === 0) return [];
-  return [
-    {
-      kind: 'thin',
-      severity: 'note',
-      title: `${thin} thin triangles`,
-      details: `Lower than ${1000 * THIN_HEIGHT} mm: a hem or piping row that is simulated for little.`,
-      stage: 'garment',
-    },
-  ];
+/** Notes on a mesh stay in its own stage. */
+function tellMesh(garment: GarmentRecord, findings: readonly MeshFinding[]): Finding[] {
+  return findings
+    .filter(({ severity }) => severity !== 'note')
+    .map(({ kind, severity, sentence }) => ({
+      kind,
+      severity,
+      title: MESH_TITLES[kind],
+      details: sentence,
+      stage: garment.renders.length > 0 ? 'simMesh' : 'garment',
+    }));
 }
 
-function longestSide(positions: Float32Array, triangles: Uint32Array, t: number): number {
-  let longest = 0;
-  for (let k = 0; k < 3; k++) {
-    const a = 3 * triangles[3 * t + k]!;
-    const b = 3 * triangles[3 * t + ((k + 1) % 3)]!;
-    longest = Math.max(
-      longest,
-      Math.hypot(
-        positions[b]! - positions[a]!,
-        positions[b + 1]! - positions[a + 1]!,
-        positions[b + 2]! - positions[a + 2]!,
-      ),
-    );
-  }
-  return longest;
-}
+/** What a finding of a mesh is called. */
+export const MESH_TITLES: Record<MeshFinding['kind'], string> = {
+  unweldedSeam: 'Open seam',
+  sliver: 'Slivers',
+  duplicateFace: 'Doubled triangles',
+  nonManifoldEdge: 'Edges with too many triangles',
+  flippedFace: 'Turned triangles',
+  thinRow: 'Thin rows',
+  unevenSpacing: 'Uneven spacing',
+  loosePiece: 'Loose pieces',
+  crossedDiagonal: 'Diagonals that disagree',
+  poseStretch: 'Stretched before it moves',
+  uvMissing: 'No UVs',
+  uvOverlap: 'UVs overlap',
+  uvFlip: 'Mirrored UVs',
+  uvStretch: 'Stretched UVs',
+  uvTinyIsland: 'Tiny UV islands',
+};

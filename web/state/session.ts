@@ -1,12 +1,13 @@
 import type { RecordId } from '../../core/document/index.ts';
 import type { Falloff } from '../../core/reach/index.ts';
 
-export type Stage = 'intake' | 'garment' | 'reach' | 'bodies' | 'fabric' | 'ship';
+export type Stage = 'intake' | 'garment' | 'simMesh' | 'reach' | 'bodies' | 'fabric' | 'ship';
 
 /** The stages that exist, with the key of their place in the whole order of work. */
 export const STAGES: readonly { stage: Stage; label: string; key: string }[] = [
   { stage: 'intake', label: 'Intake', key: '1' },
   { stage: 'garment', label: 'Garment', key: '2' },
+  { stage: 'simMesh', label: 'Sim mesh', key: '3' },
   { stage: 'reach', label: 'Reach', key: '4' },
   { stage: 'bodies', label: 'Bodies', key: '5' },
   { stage: 'fabric', label: 'Fabric', key: '6' },
@@ -14,6 +15,12 @@ export const STAGES: readonly { stage: Stage; label: string; key: string }[] = [
 ];
 
 export type Visibility = 'shown' | 'ghost' | 'hidden';
+
+export interface Marks {
+  kind: string;
+  sectionIndex: number;
+  vertices: Uint32Array;
+}
 
 /** What the user is looking at and working with; not saved with the character. */
 export interface Session {
@@ -40,6 +47,8 @@ export interface Session {
   /** Only this section is drawn. */
   isolated: number | null;
   showTriangles: boolean;
+  /** Vertices of a section that a finding is about. */
+  marks: Marks | null;
   showBodies: boolean;
   showWhiskers: boolean;
   /** Fewer picture elements and no smoothing of edges, for slow machines. */
@@ -58,6 +67,7 @@ export const SESSION_START: Session = {
   visibility: new Map(),
   isolated: null,
   showTriangles: false,
+  marks: null,
   showBodies: false,
   showWhiskers: true,
   lightDrawing: false,

@@ -2,10 +2,14 @@ import { createContext, useContext, useSyncExternalStore } from 'react';
 import { getScene, type IntakeReport, listGarments, type RecordId } from '../../core/document/index.ts';
 import { unpackCharacter } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
+import type { DocumentDiff } from './document-diff.ts';
 import { Editor } from './editor.ts';
+import { Health } from './health.ts';
 import { loadCharacter } from './load-character.ts';
 import { toPatch, toWholePatch } from './patch.ts';
 import { Playback } from './playback.ts';
+import type { PreparationClient } from './preparation-client.ts';
+import { Preparing } from './preparing.ts';
 import { PreviewClient } from './preview-client.ts';
 import { Saver } from './saver.ts';
 import { SESSION_START, type Session } from './session.ts';
@@ -23,7 +27,10 @@ export class Workbench {
   readonly session: Store<Session>;
   readonly playback: Playback;
 
-  constructor(info: CharacterInfo, editor: Editor, packed: ArrayBuffer) {
+  readonly preparing: Preparing;
+  readonly health: Health;
+
+  constructor(info: CharacterInfo, editor: Editor, packed: ArrayBuffer, preparation: PreparationClient) {
     this.info = info;
     this.report = info.report;
     this.editor = editor;
@@ -41,21 +48,22 @@ export class Workbench {
     const patch = toWholePatch(editor.document);
     this.trial.send({ kind: 'load', packed: packed.slice(0), patch });
     this.preview.send({ kind: 'load', packed, patches: [patch], clip }, [packed]);
-    editor.onDiff((diff) => {
-      this.preview.send({ kind: 'patch', patch: toPatch(diff), side: 0 });
-      this.trial.send({ kind: 'patch', patch: toPatch(diff) });
-      this.#keepSelection();
-      this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
-    });
+    this.preparing = new Preparing(editor, preparation, (diff, character) => this.#follow(diff, character));
+    this.health = new Health(editor, this.session, preparation);
     // The first trial waits until the first moving picture is up.
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 2500);
   }
 
   /** Loads a character by id. */
   static async open(id: string): Promise<Workbench> {
-    const { info, document, packed } = await loadCharacter(id);
-    // The page keeps views into a copy of its own: the worker takes the original.
-    return new Workbench(info, new Editor(unpackCharacter(packed.slice(0)), document), packed);
+    const { info, document, packed, preparation } = await loadCharacter(id);
+    // The page and each worker keep views into a copy of their own.
+    return new Workbench(
+      info,
+      new Editor(unpackCharacter(packed.slice(0)), document),
+      packed.slice(0),
+      preparation,
+    );
   }
 
   /** Another clip: remembered, and measured. */
@@ -73,6 +81,17 @@ export class Workbench {
     const { clipName } = getScene(this.editor.document);
     const index = this.editor.character.clips.findIndex((clip) => clip.name === clipName);
     return index < 0 ? null : index;
+  }
+
+  /** Tells preview and trial of a change, with the character when its preparation changed too. */
+  #follow(diff: DocumentDiff, character: ArrayBuffer | null): void {
+    const patch = toPatch(diff);
+    const packed = (): { packed?: ArrayBuffer } => (character ? { packed: character.slice(0) } : {});
+    this.preview.send({ kind: 'patch', patch, side: 0, ...packed() });
+    this.trial.send({ kind: 'patch', patch, ...packed() });
+    this.#keepSelection();
+    if (character) this.session.set({ marks: null });
+    this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
   }
 
   #isWorthMeasuring(): boolean {

@@ -25,6 +25,7 @@ import type { Section } from '../../core/rig/index.ts';
 import type { Visibility } from '../state/session.ts';
 import type { FrameLayout } from '../workers/preview-protocol.ts';
 import { GarmentMaterial } from './body-material.ts';
+import { SimWire } from './sim-wire.ts';
 
 export interface GarmentView {
   visibility: Visibility;
@@ -34,6 +35,10 @@ export interface GarmentView {
   isSelected: boolean;
   /** Metres at the top of the legend. */
   legendTop: number;
+  /** False when other sections are drawn in its place: it can be pointed at all the same. */
+  isDrawn: boolean;
+  /** Its triangles as the sim mesh's. */
+  showSimMesh: boolean;
 }
 
 /** More whiskers than this hide the cloth that they stand on. */
@@ -43,6 +48,7 @@ const MOST_WHISKERS = 420;
 export class GarmentMesh {
   readonly mesh: Mesh<BufferGeometry, GarmentMaterial>;
   readonly garmentId: RecordId;
+  readonly sectionIndex: number;
   readonly pointOfVertex: Uint32Array;
   readonly vertexOfPoint: Uint32Array;
   readonly neighbours: Neighbours;
@@ -54,6 +60,7 @@ export class GarmentMesh {
   readonly #wire: LineSegments;
   readonly #whiskers: LineSegments;
   readonly #held: Points;
+  readonly #simWire: SimWire;
   readonly #whiskerPoints: Uint32Array;
   #maxDistances: Float32Array = new Float32Array(0);
   #heldPoints: number[] = [];
@@ -61,6 +68,7 @@ export class GarmentMesh {
   constructor(section: Section, layout: FrameLayout['garments'][number]) {
     this.#layout = layout;
     this.garmentId = layout.id;
+    this.sectionIndex = layout.sectionIndex;
     const { pointOfVertex, vertexOfPoint, pointCount } = weldPoints(section.positions);
     this.pointOfVertex = pointOfVertex;
     this.vertexOfPoint = vertexOfPoint;
@@ -90,7 +98,8 @@ export class GarmentMesh {
     this.#whiskerPoints = choosePoints(pointCount, MOST_WHISKERS);
     this.#whiskers = createLines(2 * this.#whiskerPoints.length, '#23262D', 0.42);
     this.#held = createHeldMarks(pointCount);
-    this.mesh.add(this.#wire, this.#whiskers, this.#held);
+    this.#simWire = new SimWire(edges.edges);
+    this.mesh.add(this.#wire, this.#whiskers, this.#held, this.#simWire.lines);
   }
 
   /** Takes over a frame. @param floats - Of the whole frame. */
@@ -110,6 +119,7 @@ export class GarmentMesh {
     }
     if (this.#whiskers.visible) this.#updateWhiskers(floats);
     if (this.#held.visible) this.#updateHeld();
+    if (this.#simWire.lines.visible) this.#simWire.update(this.pointPositions, this.pointNormals);
   }
 
   /** New values of the max distance, [p]. */
@@ -137,12 +147,18 @@ export class GarmentMesh {
     const showReach = view.showReach && view.isSelected;
     material.reach.reachShown.value = showReach ? 1 : 0;
     material.reach.reachTop.value = view.legendTop;
-    this.#wire.visible = view.showTriangles;
+    // Without a surface: lines, and what points at it, stay.
+    material.visible = view.isDrawn;
+    this.#wire.visible = view.showTriangles && view.isDrawn;
+    const hadSimWire = this.#simWire.lines.visible;
+    this.#simWire.lines.visible = view.showSimMesh;
+    if (view.showSimMesh && !hadSimWire) this.#simWire.update(this.pointPositions, this.pointNormals);
     this.#whiskers.visible = showReach && view.showWhiskers;
     this.#held.visible = showReach;
   }
 
   dispose(): void {
+    this.#simWire.dispose();
     this.mesh.geometry.dispose();
     this.mesh.material.dispose();
     for (const part of [this.#wire, this.#whiskers, this.#held]) {

@@ -12,8 +12,9 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { findChannel, listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
+import type { Section } from '../../core/rig/index.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
-import type { Session, Visibility } from '../state/session.ts';
+import type { Marks, Session, Visibility } from '../state/session.ts';
 import type { FrameLayout } from '../workers/preview-protocol.ts';
 import { BodiesView } from './bodies-view.ts';
 import { BodyTool } from './body-tool.ts';
@@ -21,10 +22,12 @@ import { BrushCursor } from './brush-cursor.ts';
 import { findFirstGarment } from './find-garment.ts';
 import { Floor } from './floor.ts';
 import { GarmentMesh } from './garment-mesh.ts';
+import { MarkPoints } from './mark-points.ts';
 import { type CursorReading, PaintTool } from './paint-tool.ts';
 import type { PointerTool } from './pointer-tool.ts';
 import { PullTool } from './pull-tool.ts';
 import { fitLegend } from './reach-colors.ts';
+import { RenderMesh } from './render-mesh.ts';
 import { SkinnedSection } from './skinned-section.ts';
 import type { ViewportSource } from './viewport-source.ts';
 
@@ -45,6 +48,10 @@ export class Viewport {
   readonly #container: HTMLElement;
   readonly #sections = new Map<number, SkinnedSection>();
   readonly #garments: GarmentMesh[] = [];
+  readonly #renders: RenderMesh[] = [];
+  /** Section that each drawn one was made of. */
+  readonly #drawnSections = new Map<number, Section>();
+  #marks: { from: Marks; drawn: MarkPoints | null } | null = null;
   readonly #bodies = new BodiesView();
   readonly #floor = new Floor();
   readonly #cursor = new BrushCursor();
@@ -157,6 +164,7 @@ export class Viewport {
     for (const part of [
       ...this.#sections.values(),
       ...this.#garments,
+      ...this.#renders,
       this.#bodies,
       this.#floor,
       this.#cursor,
@@ -310,6 +318,7 @@ export class Viewport {
     for (const [index, section] of this.#sections)
       section.update(matricesOf(character.sections[index]!.skin));
     for (const garment of this.#garments) garment.update(floats);
+    for (const render of this.#renders) render.update(floats);
     const nodes = floats.subarray(layout.nodes, layout.nodes + 16 * character.skeleton.names.length);
     this.#bodies.update(nodes);
     const [x, z] = this.#source.preview.travels[frame.clip] ?? [0, 0];
@@ -339,27 +348,47 @@ export class Viewport {
   #takeLayout(layout: FrameLayout): void {
     const { character } = this.#source.editor;
     this.#layout = layout;
-    for (const garment of this.#garments.splice(0)) {
-      this.#scene.remove(garment.mesh);
-      garment.dispose();
+    this.#dropMarks();
+    for (const part of [...this.#garments.splice(0), ...this.#renders.splice(0)]) {
+      this.#scene.remove(part.mesh);
+      part.dispose();
     }
-    const simulated = new Set(layout.garments.map((garment) => garment.sectionIndex));
+    const simulated = new Set(
+      layout.garments.flatMap((garment) => [
+        garment.sectionIndex,
+        ...garment.renders.map((render) => render.sectionIndex),
+      ]),
+    );
+    const isDrawn = (index: number): boolean =>
+      !simulated.has(index) && !character.sections[index]!.isSimMesh;
+    for (const [index, known] of this.#sections) {
+      const section = character.sections[index];
+      if (section && isDrawn(index) && this.#drawnSections.get(index) === section) continue;
+      this.#scene.remove(known.mesh);
+      known.dispose();
+      this.#sections.delete(index);
+    }
     character.sections.forEach((section, index) => {
-      const known = this.#sections.get(index);
-      if (simulated.has(index) && known) {
-        this.#scene.remove(known.mesh);
-        known.dispose();
-        this.#sections.delete(index);
-      } else if (!simulated.has(index) && !known) {
-        const made = new SkinnedSection(section, character.skins[section.skin]!, index);
-        this.#sections.set(index, made);
-        this.#scene.add(made.mesh);
-      }
+      if (!isDrawn(index) || this.#sections.has(index)) return;
+      const made = new SkinnedSection(section, character.skins[section.skin]!, index);
+      this.#sections.set(index, made);
+      this.#drawnSections.set(index, section);
+      this.#scene.add(made.mesh);
     });
     for (const garment of layout.garments) {
-      const made = new GarmentMesh(character.sections[garment.sectionIndex]!, garment);
+      const section = character.sections[garment.sectionIndex];
+      // A frame of a preparation that the page does not know yet, or no longer: the next layout follows at once.
+      if (!section || section.positions.length !== 3 * garment.vertexCount) continue;
+      const made = new GarmentMesh(section, garment);
       this.#garments.push(made);
       this.#scene.add(made.mesh);
+      for (const render of garment.renders) {
+        const drawn = character.sections[render.sectionIndex];
+        if (drawn?.positions.length !== 3 * render.vertexCount) continue;
+        const mesh = new RenderMesh(drawn, garment.id, render);
+        this.#renders.push(mesh);
+        this.#scene.add(mesh.mesh);
+      }
     }
     this.#followState();
   }
@@ -373,13 +402,22 @@ export class Viewport {
       const channel = findChannel(editor.document, garment.garmentId);
       const values = channel ? editor.document.arrays.get(channel.id) : undefined;
       if (values?.length === garment.pointCount) garment.setMaxDistances(values);
-      const record = editor.document.records.get(garment.garmentId);
+      const renders = this.#renders.filter(({ garmentId }) => garmentId === garment.garmentId);
+      const isSelected = garment.garmentId === state.garmentId;
+      // Reach is painted on the sim mesh: what is drawn in its place would hide it.
+      const showsSurface = renders.length === 0 || (state.stage === 'reach' && isSelected);
+      for (const render of renders) {
+        const visibility = getVisibility(state, render.sectionIndex);
+        render.setView(showsSurface ? 'hidden' : visibility, state.showTriangles);
+      }
       garment.setView({
-        visibility: record?.type === 'garment' ? getVisibility(state, record.sectionIndex) : 'shown',
+        visibility: getVisibility(state, renders[0]?.sectionIndex ?? garment.sectionIndex),
+        isDrawn: showsSurface,
+        showSimMesh: state.stage === 'simMesh' && isSelected,
         showTriangles: state.showTriangles,
         showReach: state.stage === 'reach',
         showWhiskers: state.showWhiskers,
-        isSelected: garment.garmentId === state.garmentId,
+        isSelected,
         legendTop: fitLegend(values),
       });
     }
@@ -391,9 +429,35 @@ export class Viewport {
       showBodies && setId ? listBodies(editor.document, setId) : [],
       state.stage === 'bodies' ? state.bodyId : null,
     );
+    this.#showMarks(state.stage === 'garment' || state.stage === 'simMesh' ? state.marks : null);
     if (state.stage !== 'reach') this.#tools.reach.leave();
     if (state.stage !== 'fabric') this.#tools.fabric.leave();
     this.#needsDraw = true;
+  }
+
+  #showMarks(marks: Marks | null): void {
+    if (this.#marks?.from === marks) return;
+    this.#dropMarks();
+    if (!marks) return;
+    const drawn =
+      this.#garments.find((garment) => garment.sectionIndex === marks.sectionIndex)?.mesh ??
+      this.#renders.find((render) => render.sectionIndex === marks.sectionIndex)?.mesh;
+    const points = drawn ? new MarkPoints(drawn.geometry, marks.vertices) : null;
+    points?.addTo(drawn!);
+    if (points) this.frameVertex(marks.sectionIndex, marks.vertices[0]!);
+    this.#marks = { from: marks, drawn: points };
+  }
+
+  #dropMarks(): void {
+    this.#marks?.drawn?.dispose();
+    this.#marks = null;
+  }
+
+  /** Turns the eye to the first of some vertices of a garment's section, as it is drawn now. */
+  frameVertex(sectionIndex: number, vertex: number): void {
+    const drawn = [...this.#garments, ...this.#renders].find((part) => part.sectionIndex === sectionIndex);
+    const position = drawn?.mesh.geometry.attributes.position;
+    if (position) this.framePlace([position.getX(vertex), position.getY(vertex), position.getZ(vertex)]);
   }
 
   #getSelectedGarment(): GarmentMesh | null {

@@ -11,7 +11,8 @@ export interface DocumentPatch {
 export type PreviewRequest =
   /** One patch for each side: several settings of one character, in one pose, on one clock. */
   | { kind: 'load'; packed: ArrayBuffer; patches: DocumentPatch[]; clip: number | null }
-  | { kind: 'patch'; patch: DocumentPatch; side: number }
+  /** With another preparation of the character when it changed with the patch. */
+  | { kind: 'patch'; patch: DocumentPatch; side: number; packed?: ArrayBuffer }
   /** `speed` is of the clip; `pace` of everything: simulated seconds per second, 0 stands still. */
   | { kind: 'play'; isPlaying: boolean; speed: number; pace: number }
   /** One simulated frame, when everything stands still. */
@@ -25,6 +26,14 @@ export type PreviewRequest =
   | { kind: 'pull'; garmentId: RecordId; place: [number, number, number] | null }
   /** Puts all cloth back on its skinned place. */
   | { kind: 'reset' };
+
+/** Where the vertices of a drawn section stand, [v, 3] each. */
+export interface RenderLayout {
+  sectionIndex: number;
+  vertexCount: number;
+  positions: number;
+  normals: number;
+}
 
 /** Where things stand in a frame, in floats. */
 export interface FrameLayout {
@@ -43,6 +52,8 @@ export interface FrameLayout {
     normals: number;
     /** Skinned places of the points, [p, 4]. */
     targets: number;
+    /** Sections drawn in place of the simulated one. */
+    renders: RenderLayout[];
   }[];
   /** Floats of one frame. */
   size: number;

@@ -15,28 +15,39 @@ import type { DocumentPatch } from './preview-protocol.ts';
  * solver; only another list of garments makes a new run.
  */
 export class PreviewRun {
-  readonly character: Character;
+  #character: Character;
   readonly #mirror = new DocumentMirror();
   readonly #compiled: CompiledCache = new Map();
   readonly #clock: (() => number) | undefined;
   #run: CharacterRun;
 
   constructor(character: Character, patch: DocumentPatch, clock?: () => number) {
-    this.character = character;
+    this.#character = character;
     this.#clock = clock;
     this.#mirror.apply(patch);
     this.#run = this.#createRun();
+  }
+
+  get character(): Character {
+    return this.#character;
   }
 
   get run(): CharacterRun {
     return this.#run;
   }
 
-  /** @returns True when the run is a new one, with another layout. */
-  apply(patch: DocumentPatch): boolean {
+  /**
+   * @param character - The character after other steps of preparation, when they changed with the patch.
+   * @returns True when the run is a new one, with another layout.
+   */
+  apply(patch: DocumentPatch, character?: Character): boolean {
     const before = this.#listTopology();
     this.#mirror.apply(patch);
-    if (this.#listTopology() !== before) {
+    if (character) {
+      this.#character = character;
+      this.#compiled.clear();
+    }
+    if (character || this.#listTopology() !== before) {
       const { clip, time } = this.#run;
       this.#run = this.#createRun();
       this.#run.play(clip, time);
@@ -62,8 +73,8 @@ export class PreviewRun {
 
   #createRun(): CharacterRun {
     const run = new CharacterRun(
-      this.character,
-      setUpGarments(this.character, this.#mirror.document, this.#compiled),
+      this.#character,
+      setUpGarments(this.#character, this.#mirror.document, this.#compiled),
       { clock: this.#clock },
     );
     run.wind = getScene(this.#mirror.document);
@@ -72,7 +83,10 @@ export class PreviewRun {
 
   #listTopology(): string {
     return listGarments(this.#mirror.document)
-      .map((garment) => `${garment.id}:${garment.sectionIndex}:${garment.warpTurn}`)
+      .map(
+        (garment) =>
+          `${garment.id}:${garment.sectionIndex}:${garment.warpTurn}:${JSON.stringify(garment.renders)}`,
+      )
       .join();
   }
 
@@ -80,7 +94,9 @@ export class PreviewRun {
     const channel = findChannel(this.#mirror.document, garment.id);
     if (!channel || !patch.arrays.some(([id]) => id === channel.id)) return;
     const values = this.#mirror.document.arrays.get(channel.id);
-    if (values?.length === channel.pointCount) this.#run.setMaxDistances(garment.id, values);
+    // After a step the values may be ahead of the character.
+    const { pointCount } = this.#run.find(garment.id)?.setup.compiled ?? {};
+    if (values?.length === pointCount) this.#run.setMaxDistances(garment.id, values!);
   }
 
   #updateFabric(garment: GarmentRecord): void {

@@ -50,9 +50,11 @@ class PreviewLoop {
         this.#tick();
         break;
       }
-      case 'patch':
-        if (this.#previews[request.side]?.apply(request.patch)) this.#share();
+      case 'patch': {
+        const character = request.packed && unpackCharacter(request.packed);
+        if (this.#previews[request.side]?.apply(request.patch, character)) this.#share();
         break;
+      }
       case 'play':
         this.#isPlaying = request.isPlaying;
         this.#speed = request.speed;
@@ -135,6 +137,10 @@ class PreviewLoop {
         at(garment.normals, 3 * garment.vertexCount),
       );
       side.garments[index]!.writeTargets(at(garment.targets, 4 * garment.pointCount));
+      garment.renders.forEach((render, r) => {
+        const positions = at(render.positions, 3 * render.vertexCount);
+        side.writeRender(index, r, positions, at(render.normals, 3 * render.vertexCount));
+      });
     });
     Atomics.store(this.#header, HEADER.clip, run.clip ?? -1);
     Atomics.store(this.#header, HEADER.newest, slot);
@@ -199,6 +205,12 @@ function layOut(previews: readonly PreviewRun[]): FrameLayout {
         positions: take(3 * vertexCount),
         normals: take(3 * vertexCount),
         targets: take(4 * pointCount),
+        renders: (setup.renders ?? []).map((render) => ({
+          sectionIndex: render.sectionIndex,
+          vertexCount: render.vertexCount,
+          positions: take(3 * render.vertexCount),
+          normals: take(3 * render.vertexCount),
+        })),
       };
     }),
   );

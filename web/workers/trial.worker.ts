@@ -7,7 +7,7 @@ import type { DocumentPatch } from './preview-protocol.ts';
 
 export type TrialRequest =
   | { kind: 'load'; packed: ArrayBuffer; patch: DocumentPatch }
-  | { kind: 'patch'; patch: DocumentPatch }
+  | { kind: 'patch'; patch: DocumentPatch; packed?: ArrayBuffer }
   /** Measures a clip anew; null stops. */
   | { kind: 'measure'; clip: number | null; token: number };
 
@@ -28,6 +28,7 @@ addEventListener('message', ({ data }: MessageEvent<TrialRequest>) => {
     mirror.apply(data.patch);
   } else if (data.kind === 'patch') {
     mirror.apply(data.patch);
+    if (data.packed) character = unpackCharacter(data.packed);
   } else {
     current = data.token;
     if (data.clip !== null) void measure(data.clip, data.token);

@@ -75,7 +75,8 @@ function GarmentList({ garments, selectedId }: { garments: GarmentRecord[]; sele
         const points = findChannel(editor.document, garment.id)?.pointCount ?? 0;
         const cost = stats?.garments.find(({ id }) => id === garment.id)?.milliseconds;
         const isSelected = garment.id === selectedId;
-        const isHidden = visibility.get(garment.sectionIndex) === 'hidden';
+        const drawn = garment.renders.length > 0 ? garment.renders : [garment];
+        const isHidden = drawn.every(({ sectionIndex }) => visibility.get(sectionIndex) === 'hidden');
         return (
           <li
             key={garment.id}
@@ -116,7 +117,10 @@ function GarmentList({ garments, selectedId }: { garments: GarmentRecord[]; sele
                 className="text-soft"
                 aria-label={`${isHidden ? 'Show' : 'Hide'} ${garment.name}`}
                 title={isHidden ? 'Show' : 'Hide'}
-                onClick={() => setVisibility(session, garment.sectionIndex, isHidden ? 'shown' : 'hidden')}
+                onClick={() => {
+                  for (const { sectionIndex } of drawn)
+                    setVisibility(session, sectionIndex, isHidden ? 'shown' : 'hidden');
+                }}
               >
                 {isHidden ? <EyeOff size={13} /> : <Eye size={13} />}
               </button>
@@ -132,7 +136,8 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
   const workbench = useWorkbench();
   const editor = useDocument();
   const { frames, isRunning } = useStore(workbench.trial.store, (state) => state);
-  const findings = listFindings(editor, garment, frames);
+  useStore(workbench.health.store, (state) => state.checked);
+  const findings = listFindings(editor, garment, frames, workbench.health.get(garment));
   const go = (finding: Finding): void => {
     workbench.session.set({ stage: finding.stage });
     if (!finding.at) return;

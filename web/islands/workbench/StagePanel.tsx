@@ -1,15 +1,18 @@
 import { useStore } from '../../state/store.ts';
 import { useWorkbench } from '../../state/workbench.ts';
+import { PreparationTask } from './PreparationTask.tsx';
 import { BodiesPanel } from './panels/BodiesPanel.tsx';
 import { FabricPanel } from './panels/FabricPanel.tsx';
 import { GarmentPanel } from './panels/GarmentPanel.tsx';
 import { IntakePanel } from './panels/IntakePanel.tsx';
 import { ReachPanel } from './panels/ReachPanel.tsx';
 import { ShipPanel } from './panels/ShipPanel.tsx';
+import { SimMeshPanel } from './panels/SimMeshPanel.tsx';
 
 const PANELS = {
   intake: IntakePanel,
   garment: GarmentPanel,
+  simMesh: SimMeshPanel,
   reach: ReachPanel,
   bodies: BodiesPanel,
   fabric: FabricPanel,
@@ -24,6 +27,7 @@ export function StagePanel() {
   return (
     <aside className="h-full overflow-y-auto px-4 py-3.5" aria-label="Stage">
       <Panel />
+      <PreparationTask />
     </aside>
   );
 }

@@ -14,6 +14,7 @@ export function StageThread() {
   const editor = useDocument();
   const stage = useStore(workbench.session, (session) => session.stage);
   useStore(workbench.trial.store, (trial) => trial.finished);
+  useStore(workbench.health.store, (health) => health.checked);
   return (
     <nav aria-label="Stages" className="flex">
       {STAGES.map(({ stage: each, label, key }, index) => {
@@ -61,16 +62,19 @@ function KnotMark({ knot, isCurrent }: { knot: Knot; isCurrent: boolean }) {
 }
 
 /** What a stage's knot says, over all garments. */
-function getKnot(stage: Stage, { report, trial, info }: Workbench, editor: Editor): Knot {
+function getKnot(stage: Stage, { report, trial, info, health }: Workbench, editor: Editor): Knot {
   const { document } = editor;
   const garments = listGarments(document);
   if (stage === 'intake') return report.odd.length > 0 ? 'has findings' : 'done';
   if (garments.length === 0) return 'untouched';
-  if (stage === 'garment') return 'done';
   if (stage === 'ship') return info.shippedAt ? 'in work' : 'untouched';
-  const findings = garments.flatMap((garment) => listFindings(editor, garment, trial.store.state.frames));
+  const findings = garments.flatMap((garment) =>
+    listFindings(editor, garment, trial.store.state.frames, health.get(garment)),
+  );
   if (findings.some((finding) => finding.stage === stage && finding.severity !== 'note'))
     return 'has findings';
+  if (stage === 'garment') return 'done';
+  if (stage === 'simMesh') return garments.some(({ renders }) => renders.length > 0) ? 'done' : 'untouched';
   if (stage === 'reach') {
     const isPainted = garments.some((garment) => {
       const channel = findChannel(document, garment.id);

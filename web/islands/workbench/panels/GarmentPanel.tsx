@@ -2,16 +2,20 @@ import { Pencil, Shirt, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import {
-  findChannel,
+  findSection,
   type GarmentRecord,
   listFreeSections,
   listGarments,
+  type SectionName,
 } from '../../../../core/document/index.ts';
-import { buildEdgeTable, weldPoints, weldTriangles } from '../../../../core/mesh/index.ts';
 import type { Section } from '../../../../core/rig/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NameEditor } from '../../parts/NameEditor.tsx';
+import { MeshHealth } from './MeshHealth.tsx';
+import { measureSpacing } from './measure-spacing.ts';
+import { StepList } from './StepList.tsx';
+import { WeightsCard } from './WeightsCard.tsx';
 
 /** Makes sections garments; shows and names the selected one. */
 export function GarmentPanel() {
@@ -27,6 +31,7 @@ export function GarmentPanel() {
     <>
       <h1 className="text-[20px] font-semibold tracking-tight">Garment</h1>
       {selected && <SelectedGarment garment={selected} />}
+      {selected && <Preparation section={selected.renders[0] ?? selected} />}
       <h2 className="heading mt-5 mb-1">Make a garment of</h2>
       {free.length === 0 && <p className="text-soft">Every section is a garment already.</p>}
       <ul className="flex flex-col gap-1.5">
@@ -60,10 +65,24 @@ export function GarmentPanel() {
   );
 }
 
+/** What is drawn of a garment, made fit for work. */
+function Preparation({ section }: { section: SectionName }) {
+  return (
+    <>
+      <h2 className="heading mt-5 mb-1.5">Mesh health</h2>
+      <MeshHealth section={section} />
+      <h2 className="heading mt-5 mb-1">Skin weights</h2>
+      <WeightsCard section={section} />
+      <h2 className="heading mt-5 mb-1">Steps replayed on the file</h2>
+      <StepList />
+    </>
+  );
+}
+
 function SelectedGarment({ garment }: { garment: GarmentRecord }) {
   const editor = useDocument();
   const [isNaming, setIsNaming] = useState(false);
-  const section = editor.character.sections[garment.sectionIndex];
+  const section = editor.character.sections[findSection(editor.character, garment.renders[0] ?? garment)];
   const remove = (): void => {
     editor.removeGarment(garment);
     toast(`Removed the garment ${garment.name}`, { action: { label: 'Undo', onClick: () => editor.undo() } });
@@ -102,69 +121,14 @@ function SelectedGarment({ garment }: { garment: GarmentRecord }) {
           <Trash2 size={14} />
         </button>
       </div>
-      {section && (
-        <SimMeshFacts
-          section={section}
-          pointCount={findChannel(editor.document, garment.id)?.pointCount ?? 0}
-        />
-      )}
+      {section && <p className="mt-1 text-xs text-soft">{describe(section, garment)}</p>}
     </div>
   );
 }
 
-interface Spacing {
-  triangles: number;
-  edges: number;
-  /** Metres. */
-  median: number;
-  spread: number;
-}
-
-const spacingOfSection = new WeakMap<Section, Spacing>();
-
-/** Spacing of the points: the median edge, and the 95th over the 5th percentile. */
-function measureSpacing(section: Section): Spacing {
-  const known = spacingOfSection.get(section);
-  if (known) return known;
-  const { pointOfVertex, vertexOfPoint, pointCount } = weldPoints(section.positions);
-  const triangles = weldTriangles(section.triangles, pointOfVertex);
-  const { edges, edgeCount } = buildEdgeTable(triangles, pointCount);
-  const p = section.positions;
-  const lengths = Float64Array.from({ length: edgeCount }, (_, e) => {
-    const a = 3 * vertexOfPoint[edges[2 * e]!]!;
-    const b = 3 * vertexOfPoint[edges[2 * e + 1]!]!;
-    return Math.hypot(p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!);
-  }).sort();
-  const at = (share: number): number => lengths[Math.min(edgeCount - 1, Math.floor(share * edgeCount))] ?? 0;
-  const spacing = {
-    triangles: triangles.length / 3,
-    edges: edgeCount,
-    median: at(0.5),
-    spread: at(0.95) / Math.max(1e-9, at(0.05)),
-  };
-  spacingOfSection.set(section, spacing);
-  return spacing;
-}
-
-function SimMeshFacts({ section, pointCount }: { section: Section; pointCount: number }) {
-  const { triangles, edges, median, spread } = measureSpacing(section);
-  const facts: [string, string][] = [
-    ['Section', section.name],
-    ['Simulated points', pointCount.toLocaleString('en')],
-    ['Render vertices', (section.positions.length / 3).toLocaleString('en')],
-    ['Triangles', triangles.toLocaleString('en')],
-    ['Edges', edges.toLocaleString('en')],
-    ['Spacing', `${(100 * median).toFixed(1)} cm`],
-    ['Uneven by', `${spread.toFixed(1)}×`],
-  ];
-  return (
-    <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
-      {facts.map(([label, value]) => (
-        <div key={label} className="contents">
-          <dt className="text-soft">{label}</dt>
-          <dd className="num truncate text-right text-xs leading-[18px]">{value}</dd>
-        </div>
-      ))}
-    </dl>
-  );
+function describe(section: Section, garment: GarmentRecord): string {
+  const { points, triangles, median } = measureSpacing(section);
+  const count = (value: number): string => value.toLocaleString('en');
+  const mesh = `${section.name}: ${count(points)} points, ${count(triangles)} triangles, ${(100 * median).toFixed(1)} cm apart`;
+  return garment.renders.length > 0 ? `${mesh}; drawn over a sim mesh` : mesh;
 }

@@ -1,0 +1,134 @@
+import { Crosshair, Wrench } from 'lucide-react';
+import { findSection, type SectionName, type StepAct } from '../../../../core/document/index.ts';
+import type { MeshFinding, MeshFix } from '../../../../core/mesh/index.ts';
+import { MESH_TITLES } from '../../../state/findings.ts';
+import { useStore } from '../../../state/store.ts';
+import { useDocument, useWorkbench, type Workbench } from '../../../state/workbench.ts';
+import { runPreparation } from '../run-preparation.ts';
+import { measureSpacing } from './measure-spacing.ts';
+
+const FIX_LABELS: Record<MeshFix, string> = {
+  weld: 'Join',
+  dropFaces: 'Mend',
+  turnFaces: 'Turn back',
+  joinRows: 'Join rows',
+  evenOut: 'Even out',
+  splitPieces: 'Split off',
+  alignDiagonals: 'Align',
+  restInPose: 'Rest so',
+};
+
+/** Those that change nothing but what is broken, in the order in which they do not undo each other. */
+const SURE_FIXES: readonly MeshFix[] = [
+  'weld',
+  'dropFaces',
+  'turnFaces',
+  'splitPieces',
+  'alignDiagonals',
+  'joinRows',
+];
+
+export interface MeshHealthProps {
+  section: SectionName;
+}
+
+/** What is wrong with the mesh of a section: shown on it, framed, and mended. */
+export function MeshHealth({ section }: MeshHealthProps) {
+  const workbench = useWorkbench();
+  useDocument();
+  useStore(workbench.health.store, (state) => state);
+  const findings = workbench.health.get(section);
+  if (!findings) return <p className="text-soft">Checking the mesh…</p>;
+  if (findings.length === 0) return <p className="text-soft">Nothing is wrong with this mesh.</p>;
+  const sure = SURE_FIXES.filter((fix) => findings.some((finding) => finding.fix === fix));
+  const mendAll = async (): Promise<void> => {
+    for (const fix of sure) if (!(await mend(workbench, section, fix))) return;
+  };
+  return (
+    <>
+      {sure.length > 1 && (
+        <button
+          type="button"
+          className="btn btn-primary mb-2 w-full justify-center"
+          onClick={() => void mendAll()}
+        >
+          <Wrench size={14} /> Mend all {sure.length} that are plainly broken
+        </button>
+      )}
+      <ul className="flex flex-col gap-1.5" aria-label="Mesh health">
+        {findings.map((finding) => (
+          <FindingRow key={finding.kind} finding={finding} section={section} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+const TONES = { severe: 'border-brick', warning: 'border-marigold', note: 'border-[#b9b19d]' };
+
+function FindingRow({ finding, section }: MeshHealthProps & { finding: MeshFinding }) {
+  const workbench = useWorkbench();
+  const marks = useStore(workbench.session, (session) => session.marks);
+  const sectionIndex = findSection(workbench.editor.character, section);
+  const isShown = marks?.kind === finding.kind && marks.sectionIndex === sectionIndex;
+  const { kind, vertices, fix } = finding;
+  const show = (): void =>
+    workbench.session.set({ marks: isShown ? null : { kind, sectionIndex, vertices } });
+  return (
+    <li className={`border-l-[3px] bg-white py-1.5 pr-2 pl-2.5 ${TONES[finding.severity]}`}>
+      <div className="flex items-center gap-1">
+        <span className="min-w-0 flex-1 leading-tight font-semibold">
+          {MESH_TITLES[kind]} <span className="num text-xs font-normal text-soft">{finding.count}</span>
+        </span>
+        {vertices.length > 0 && (
+          <button
+            type="button"
+            className="btn btn-quiet !px-1"
+            aria-pressed={isShown}
+            aria-label={`${isShown ? 'Hide' : 'Show'} ${MESH_TITLES[kind]}`}
+            title={isShown ? 'Hide the marks' : 'Mark them and go there'}
+            onClick={show}
+          >
+            <Crosshair size={14} className={isShown ? 'text-teal' : ''} />
+          </button>
+        )}
+        {fix && (
+          <button
+            type="button"
+            className="btn !px-1.5 !py-0.5"
+            aria-label={`${FIX_LABELS[fix]}: ${MESH_TITLES[kind]}`}
+            onClick={() => void mend(workbench, section, fix)}
+          >
+            {FIX_LABELS[fix]}
+          </button>
+        )}
+      </div>
+      <p className="text-xs text-soft">{finding.sentence}</p>
+      <p className="num text-[11px] text-soft">
+        {round(finding.measured)} {finding.unit} · limit {round(finding.limit)}
+      </p>
+    </li>
+  );
+}
+
+function mend(workbench: Workbench, section: SectionName, fix: MeshFix): Promise<boolean> {
+  const { editor, preparing, session } = workbench;
+  const { sections, clips } = editor.character;
+  const act = (): StepAct => {
+    if (fix === 'evenOut') {
+      return {
+        kind: fix,
+        edgeLength: measureSpacing(sections[findSection(editor.character, section)]!).median,
+      };
+    }
+    if (fix === 'restInPose') return { kind: fix, clipName: clips[session.state.clip ?? 0]?.name ?? '' };
+    return { kind: fix };
+  };
+  return runPreparation(() =>
+    preparing.addStep(`${FIX_LABELS[fix]}: ${section.sectionName}`, section, act()),
+  );
+}
+
+function round(value: number): string {
+  return Number(value.toPrecision(3)).toLocaleString('en');
+}

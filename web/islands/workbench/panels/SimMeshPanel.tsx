@@ -1,0 +1,189 @@
+import { useEffect, useState } from 'react';
+import { findSection, type GarmentRecord, listGarments } from '../../../../core/document/index.ts';
+import type { SimMeshSettings } from '../../../state/preparing.ts';
+import { useStore } from '../../../state/store.ts';
+import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import type { SimMeshFigures } from '../../../workers/prepare-protocol.ts';
+import { NumberRow } from '../../parts/NumberRow.tsx';
+import { runPreparation } from '../run-preparation.ts';
+import { MeshHealth } from './MeshHealth.tsx';
+import { measureSpacing } from './measure-spacing.ts';
+
+const SETTINGS: SimMeshSettings = { edgeLength: 0.03, borderDetail: 0.5 };
+/** A control that rests so long has its last value. */
+const REST_MS = 350;
+
+/** The mesh that is simulated in place of the drawn one: built, its figures, and how well the drawn one follows. */
+export function SimMeshPanel() {
+  const workbench = useWorkbench();
+  const editor = useDocument();
+  const garmentId = useStore(workbench.session, (session) => session.garmentId);
+  const garment = listGarments(editor.document).find(({ id }) => id === garmentId);
+  return (
+    <>
+      <h1 className="text-[20px] font-semibold tracking-tight">Sim mesh</h1>
+      {garment ? (
+        <GarmentSimMesh key={garment.id} garment={garment} />
+      ) : (
+        <p className="mt-2 text-soft">Choose a garment, or make one in the stage Garment.</p>
+      )}
+    </>
+  );
+}
+
+function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
+  const { editor, preparing } = useWorkbench();
+  const act = preparing.findSimStep(garment)?.act;
+  const isBuilt = act?.kind === 'makeSimMesh';
+  const built: SimMeshSettings | null = isBuilt ? act : null;
+  const section = editor.character.sections[findSection(editor.character, garment)];
+  const [wished, setWished] = useState<SimMeshSettings>(built ?? SETTINGS);
+  const apply = (settings: SimMeshSettings): void =>
+    void runPreparation(() => preparing.makeSimMesh(garment, settings)).then((isDone) => {
+      // Cancelled: the controls show what is there.
+      if (!isDone && built) setWished(built);
+    });
+  useRebuild(wished, built, apply);
+  return (
+    <>
+      <p className="mt-1 text-soft">
+        {isBuilt
+          ? `${garment.name} is simulated on a mesh of its own; what is drawn follows it.`
+          : `${garment.name} is simulated on the mesh that is drawn, every thin row of it.`}
+      </p>
+      <div className="mt-3">
+        <NumberRow
+          label="Edge length"
+          value={100 * wished.edgeLength}
+          unit="cm"
+          min={0.5}
+          max={20}
+          step={0.1}
+          digits={1}
+          defaultValue={100 * SETTINGS.edgeLength}
+          hint="Wished length of all edges. Half of it makes four times the points."
+          isLogarithmic
+          onChange={(value) => setWished({ ...wished, edgeLength: value / 100 })}
+        />
+        <NumberRow
+          label="Border detail"
+          value={100 * wished.borderDetail}
+          unit="%"
+          min={0}
+          max={100}
+          step={1}
+          digits={0}
+          defaultValue={100 * SETTINGS.borderDetail}
+          hint="How closely hems and openings are followed, with shorter edges where that takes them."
+          onChange={(value) => setWished({ ...wished, borderDetail: value / 100 })}
+        />
+      </div>
+      {isBuilt ? (
+        <button
+          type="button"
+          className="btn mt-1"
+          onClick={() => void runPreparation(() => preparing.dropSimMesh(garment))}
+        >
+          Simulate the drawn mesh again
+        </button>
+      ) : (
+        <button
+          type="button"
+          className="btn btn-primary mt-1 w-full justify-center"
+          onClick={() => apply(wished)}
+        >
+          Build the sim mesh
+        </button>
+      )}
+      {section && <Figures garment={garment} />}
+      <h2 className="heading mt-4 mb-1.5">Health of the simulated mesh</h2>
+      <MeshHealth section={garment} />
+    </>
+  );
+}
+
+/** Once there is a sim mesh, moving a control makes it anew. */
+function useRebuild(
+  wished: SimMeshSettings,
+  built: SimMeshSettings | null,
+  apply: (settings: SimMeshSettings) => void,
+): void {
+  const isOther =
+    built !== null && (built.edgeLength !== wished.edgeLength || built.borderDetail !== wished.borderDetail);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only another wish starts the clock anew
+  useEffect(
+    function rebuildAtRest() {
+      if (!isOther) return;
+      const timer = setTimeout(() => apply(wished), REST_MS);
+      return () => clearTimeout(timer);
+    },
+    [wished, isOther],
+  );
+}
+
+function Figures({ garment }: { garment: GarmentRecord }) {
+  const { editor, preparing, session } = useWorkbench();
+  const clip = useStore(session, (state) => state.clip);
+  const [figures, setFigures] = useState<SimMeshFigures | null>(null);
+  const section = editor.character.sections[findSection(editor.character, garment)]!;
+  const { renders } = garment;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a garment's record is another object after every change of it
+  useEffect(
+    function measure() {
+      let isCurrent = true;
+      preparing.client
+        .measure({ sectionIndex: garment.sectionIndex, sectionName: garment.sectionName }, renders, clip)
+        .then(
+          (measured) => isCurrent && setFigures(measured),
+          () => isCurrent && setFigures(null),
+        );
+      return () => {
+        isCurrent = false;
+      };
+    },
+    [preparing, section, renders.length, clip],
+  );
+  const { points, triangles } = measureSpacing(section);
+  const cm = (value: number): string => `${(100 * value).toFixed(2)} cm`;
+  const mm = (value: number): string => `${(1000 * value).toFixed(value < 1e-5 ? 0 : 1)} mm`;
+  const clipName = clip === null ? null : editor.character.clips[clip]!.name;
+  const facts: [string, string][] = [
+    ['Simulated points', points.toLocaleString('en')],
+    ['Triangles', triangles.toLocaleString('en')],
+  ];
+  if (figures) {
+    facts.push(
+      ['Spacing', `${cm(figures.spacing)}`],
+      ['Nine tenths of edges', `${cm(figures.shortEdge)} to ${cm(figures.longEdge)}`],
+    );
+    if (figures.withinTarget !== null)
+      facts.push(['Near the wished length', `${(100 * figures.withinTarget).toFixed(1)} %`]);
+    facts.push(
+      ['Smallest angle', `${figures.smallestAngle.toFixed(0)}°`],
+      ['99 % have at least', `${figures.usualSmallestAngle.toFixed(0)}°`],
+    );
+  }
+  const follows: [string, string][] =
+    figures && renders.length > 0
+      ? [
+          ['Border', `${mm(figures.borderDeviation)} off at most`],
+          ['Drawn in bind pose', `${mm(figures.binding.inBindPose)} off at most`],
+          ...(clipName
+            ? [
+                [`Over "${clipName}"`, `95 % within ${mm(figures.binding.usual)}`] as [string, string],
+                ['', `worst ${mm(figures.binding.worst)}`] as [string, string],
+              ]
+            : []),
+        ]
+      : [];
+  return (
+    <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1" aria-label="Figures">
+      {[...facts, ...follows].map(([label, value]) => (
+        <div key={`${label} ${value}`} className="contents">
+          <dt className="text-soft">{label}</dt>
+          <dd className="num truncate text-right text-xs leading-[18px]">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

@@ -1,0 +1,41 @@
+import { X } from 'lucide-react';
+import { listSteps } from '../../../../core/document/index.ts';
+import { describeStep } from '../../../state/preparing.ts';
+import { useStore } from '../../../state/store.ts';
+import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { runPreparation } from '../run-preparation.ts';
+
+/** The steps that are replayed on the source, in their order; any can be taken out. */
+export function StepList() {
+  const { preparing } = useWorkbench();
+  const editor = useDocument();
+  const { problems } = useStore(preparing.client.store, (state) => state);
+  const steps = listSteps(editor.document);
+  if (steps.length === 0) return <p className="text-soft">None yet. The file itself is never changed.</p>;
+  return (
+    <ol className="flex flex-col" aria-label="Preparation">
+      {steps.map((step, index) => {
+        const problem = problems.find(({ stepId }) => stepId === step.id);
+        return (
+          <li key={step.id} className="flex items-start gap-1.5 border-b border-line py-1">
+            <span className="num w-4 shrink-0 text-xs leading-5 text-soft">{index + 1}</span>
+            <span className="min-w-0 flex-1">
+              {describeStep(step)}
+              <span className="block truncate text-xs text-soft">{step.sectionName}</span>
+              {problem && <span className="block text-xs text-brick">Left out: {problem.reason}.</span>}
+            </span>
+            <button
+              type="button"
+              className="btn btn-quiet !px-1"
+              aria-label={`Take out step ${index + 1}: ${describeStep(step)}`}
+              title="Take this step out"
+              onClick={() => void runPreparation(() => preparing.removeStep(step))}
+            >
+              <X size={13} />
+            </button>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}

@@ -1,0 +1,165 @@
+import { useState } from 'react';
+import { findSection, type SectionName, type StepAct } from '../../../../core/document/index.ts';
+import { type Section, toDenseWeights } from '../../../../core/rig/index.ts';
+import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { NumberRow } from '../../parts/NumberRow.tsx';
+import { runPreparation } from '../run-preparation.ts';
+
+/** Typical for clothes over a body, see `TRANSFER_DEFAULTS`. */
+const TRANSFER = { maxDistance: 0.05, maxAngle: Math.PI / 6 };
+/** Joints with less of a garment than this are not listed. */
+const LEAST_SHARE = 0.002;
+
+export interface WeightsCardProps {
+  section: SectionName;
+}
+
+/** Skin weights of a garment: taken from the body, handed over between joints, smoothed. */
+export function WeightsCard({ section }: WeightsCardProps) {
+  const { preparing, editor } = useWorkbench();
+  useDocument();
+  const [distance, setDistance] = useState(100 * TRANSFER.maxDistance);
+  const index = findSection(editor.character, section);
+  const data = editor.character.sections[index];
+  if (!data) return null;
+  const add = (label: string, act: StepAct): void =>
+    void runPreparation(() => preparing.addStep(`${label}: ${section.sectionName}`, section, act));
+  const hasMorphs = editor.character.sections.some((other, i) => i !== index && other.morphs.length > 0);
+  return (
+    <>
+      <NumberRow
+        label="Near skin"
+        value={distance}
+        unit="cm"
+        min={0.5}
+        max={50}
+        step={0.5}
+        digits={1}
+        defaultValue={100 * TRANSFER.maxDistance}
+        hint="Skin farther away than this, or facing another way, is not taken over: the weights are filled in smoothly there."
+        isLogarithmic
+        onChange={setDistance}
+      />
+      <div className="mt-1 flex flex-wrap gap-1.5">
+        <button
+          type="button"
+          className="btn"
+          onClick={() =>
+            add('Weights from the body', {
+              kind: 'transferWeights',
+              ...TRANSFER,
+              maxDistance: distance / 100,
+              influences: 4,
+            })
+          }
+        >
+          Take from the body
+        </button>
+        <button
+          type="button"
+          className="btn"
+          title="Blends each point half with its neighbours, four times"
+          onClick={() => add('Smooth weights', { kind: 'smoothWeights', strength: 0.5, times: 4 })}
+        >
+          Smooth
+        </button>
+        {hasMorphs && (
+          <button
+            type="button"
+            className="btn"
+            title="Morph targets of the body, so that the garment follows them"
+            onClick={() =>
+              add('Body shapes', { kind: 'transferMorphs', ...TRANSFER, maxDistance: distance / 100 })
+            }
+          >
+            Take body shapes
+          </button>
+        )}
+      </div>
+      <HandOver
+        key={section.sectionName}
+        section={section}
+        data={data}
+        onApply={(act) => add('Hand over weights', act)}
+      />
+    </>
+  );
+}
+
+interface HandOverProps extends WeightsCardProps {
+  data: Section;
+  onApply(act: StepAct): void;
+}
+
+/** Which joints keep their weight, and which takes that of all others. */
+function HandOver({ data, onApply }: HandOverProps) {
+  const { editor } = useWorkbench();
+  const joints = listJoints(editor.character.skins[data.skin]!.joints, editor.character.skeleton.names, data);
+  const [dropped, setDropped] = useState<ReadonlySet<string>>(new Set());
+  const [to, setTo] = useState<string | null>(null);
+  const target = to ?? joints[0]?.name ?? '';
+  const toggle = (name: string): void => {
+    const next = new Set(dropped);
+    if (!next.delete(name)) next.add(name);
+    setDropped(next);
+  };
+  const apply = (): void => {
+    const keptJoints = joints.map(({ name }) => name).filter((name) => !dropped.has(name));
+    onApply({ kind: 'handOverWeights', keptJoints, toJoint: target });
+    setDropped(new Set());
+  };
+  return (
+    <details className="mt-2">
+      <summary className="cursor-pointer font-semibold">Joints ({joints.length})</summary>
+      <p className="mt-1 text-xs text-soft">Untick the joints that should give their weight away.</p>
+      <ul className="mt-1 max-h-[168px] overflow-y-auto" aria-label="Joints that keep their weight">
+        {joints.map(({ name, share }) => (
+          <li key={name} className="flex items-center gap-1.5 py-0.5">
+            <label className="flex min-w-0 flex-1 items-center gap-1.5">
+              <input
+                type="checkbox"
+                className="accent-teal"
+                checked={!dropped.has(name)}
+                onChange={() => toggle(name)}
+              />
+              <span className="truncate">{name}</span>
+            </label>
+            <span className="num text-xs text-soft">{(100 * share).toFixed(1)} %</span>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-1.5 flex items-center gap-1.5">
+        <label className="flex min-w-0 flex-1 items-center gap-1.5">
+          to
+          <select
+            className="field min-w-0 flex-1"
+            value={target}
+            onChange={(event) => setTo(event.target.value)}
+          >
+            {joints.map(({ name }) => (
+              <option key={name}>{name}</option>
+            ))}
+          </select>
+        </label>
+        <button type="button" className="btn" disabled={dropped.size === 0} onClick={apply}>
+          Hand over
+        </button>
+      </div>
+    </details>
+  );
+}
+
+/** Joints with a share in a section, largest first. */
+function listJoints(
+  nodes: Uint32Array,
+  names: readonly string[],
+  section: Section,
+): { name: string; share: number }[] {
+  const dense = toDenseWeights(section, nodes.length);
+  const count = Math.max(1, section.positions.length / 3);
+  const sums = new Float64Array(nodes.length);
+  for (let i = 0; i < dense.length; i++) sums[i % nodes.length] = sums[i % nodes.length]! + dense[i]!;
+  return Array.from(nodes, (node, j) => ({ name: names[node]!, share: sums[j]! / count }))
+    .filter(({ share }) => share >= LEAST_SHARE)
+    .sort((p, q) => q.share - p.share);
+}

@@ -1,0 +1,137 @@
+import type { AuthoredDocument, RecordId, SectionName } from '../../core/document/index.ts';
+import type { MeshFinding } from '../../core/mesh/index.ts';
+import type { StepProblem } from '../../core/prepare/index.ts';
+import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from '../workers/prepare-protocol.ts';
+import type { DocumentPatch } from '../workers/preview-protocol.ts';
+import { toWholePatch } from './patch.ts';
+import { Store } from './store.ts';
+
+export interface PreparationState {
+  /** What is being done, in words; null when nothing is. */
+  task: string | null;
+  share: number;
+  /** Steps that could not be applied to the source. */
+  problems: readonly StepProblem[];
+}
+
+export type PreparedReply = Extract<PrepareReply, { kind: 'prepared' }>;
+
+/** Thrown into a task that was cancelled. */
+export class Cancelled extends Error {
+  constructor() {
+    super('Cancelled.');
+  }
+}
+
+/** A request before it has its token. */
+type Asked = PrepareRequest extends infer R
+  ? R extends { token: number }
+    ? Omit<R, 'token'>
+    : never
+  : never;
+
+interface Waiting {
+  isTask: boolean;
+  resolve(reply: PrepareReply): void;
+  reject(error: Error): void;
+}
+
+/** The page's end of the worker that prepares the character. */
+export class PreparationClient {
+  readonly store = new Store<PreparationState>({ task: null, share: 0, problems: [] });
+  readonly #packed: ArrayBuffer;
+  readonly #document: AuthoredDocument;
+  readonly #waiting = new Map<number, Waiting>();
+  /** Started with the first request: the first moving picture comes before it. */
+  #worker: Worker | null = null;
+  #token = 0;
+
+  /** @param packed - The source, as `packCharacter` makes it; kept, to start anew after a cancel. */
+  constructor(packed: ArrayBuffer, document: AuthoredDocument) {
+    this.#packed = packed;
+    this.#document = document;
+  }
+
+  patch(patch: DocumentPatch): void {
+    this.#worker?.postMessage({ kind: 'patch', patch } satisfies PrepareRequest);
+  }
+
+  /** Replays all steps. */
+  async prepare(): Promise<PreparedReply> {
+    const reply = (await this.#ask({ kind: 'prepare' }, 'Replaying the preparation')) as PreparedReply;
+    this.store.set({ problems: reply.problems });
+    return reply;
+  }
+
+  /** @throws {Cancelled} @throws {Error} With the reason, when the step cannot be applied. */
+  async tryOut(
+    task: string,
+    patch: DocumentPatch,
+    stepId: RecordId | null,
+    carries: Carry[],
+  ): Promise<PreparedReply> {
+    return (await this.#ask({ kind: 'try', patch, stepId, carries }, task)) as PreparedReply;
+  }
+
+  async check(section: SectionName): Promise<MeshFinding[]> {
+    const reply = await this.#ask({ kind: 'check', section }, null);
+    return (reply as Extract<PrepareReply, { kind: 'checked' }>).findings;
+  }
+
+  async measure(
+    section: SectionName,
+    renders: readonly SectionName[],
+    clip: number | null,
+  ): Promise<SimMeshFigures> {
+    const reply = await this.#ask({ kind: 'measure', section, renders, clip }, null);
+    return (reply as Extract<PrepareReply, { kind: 'measured' }>).figures;
+  }
+
+  /** Ends what is being done, at once. */
+  cancel(): void {
+    this.#worker?.terminate();
+    this.#worker = null;
+    for (const { reject } of this.#waiting.values()) reject(new Cancelled());
+    this.#waiting.clear();
+    this.store.set({ task: null, share: 0 });
+  }
+
+  dispose(): void {
+    this.#worker?.terminate();
+  }
+
+  #start(): Worker {
+    const worker = new Worker(new URL('../workers/prepare.worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = ({ data }: MessageEvent<PrepareReply>) => this.#receive(data);
+    const request: PrepareRequest = {
+      kind: 'load',
+      packed: this.#packed,
+      patch: toWholePatch(this.#document),
+    };
+    worker.postMessage(request);
+    return worker;
+  }
+
+  #ask(request: Asked, task: string | null): Promise<PrepareReply> {
+    const token = ++this.#token;
+    if (task) this.store.set({ task, share: 0 });
+    return new Promise((resolve, reject) => {
+      this.#waiting.set(token, { isTask: task !== null, resolve, reject });
+      this.#worker ??= this.#start();
+      this.#worker.postMessage({ ...request, token });
+    });
+  }
+
+  #receive(reply: PrepareReply): void {
+    if (reply.kind === 'progress') {
+      this.store.set({ share: reply.share });
+      return;
+    }
+    const waiting = this.#waiting.get(reply.token);
+    this.#waiting.delete(reply.token);
+    if (waiting?.isTask && ![...this.#waiting.values()].some(({ isTask }) => isTask))
+      this.store.set({ task: null, share: 0 });
+    if (reply.kind === 'failed') waiting?.reject(new Error(reply.message));
+    else waiting?.resolve(reply);
+  }
+}

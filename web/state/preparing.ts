@@ -1,0 +1,233 @@
+import {
+  type AuthoredRecord,
+  findChannel,
+  type GarmentRecord,
+  listGarments,
+  listSteps,
+  type RecordId,
+  type SectionName,
+  type StepAct,
+  type StepRecord,
+} from '../../core/document/index.ts';
+import { unpackCharacter } from '../../core/rig/index.ts';
+import type { Carry } from '../workers/prepare-protocol.ts';
+import { createDiff, type DocumentDiff } from './document-diff.ts';
+import { createId, type Editor } from './editor.ts';
+import { toPatch } from './patch.ts';
+import type { PreparationClient, PreparedReply } from './preparation-client.ts';
+
+export interface SimMeshSettings {
+  /** Metres. */
+  edgeLength: number;
+  borderDetail: number;
+}
+
+/** Told with every change; `character` is the packed result when other steps came with it. */
+type Follow = (diff: DocumentDiff, character: ArrayBuffer | null) => void;
+
+/**
+ * What changes the preparation of a character: each step is tried in the worker, and becomes one undo step together with
+ * the painted values that it carries along. After undo, redo, or another window's save the steps are replayed.
+ */
+export class Preparing {
+  readonly client: PreparationClient;
+  readonly #editor: Editor;
+  readonly #follow: Follow;
+  /** Result that belongs to the change being made. */
+  #result: ArrayBuffer | null = null;
+  #replays = 0;
+
+  constructor(editor: Editor, client: PreparationClient, follow: Follow) {
+    this.#editor = editor;
+    this.client = client;
+    this.#follow = follow;
+    editor.onDiff((diff) => {
+      client.patch(toPatch(diff));
+      const isOurs = this.#result !== null;
+      follow(diff, this.#result);
+      if (!isOurs && touchesSteps(diff)) void this.#replay();
+    });
+  }
+
+  /** Adds a step on a section. @throws {Error} With the reason when it cannot be applied. */
+  async addStep(label: string, section: SectionName, act: StepAct): Promise<void> {
+    const step = this.#createStep(section, act);
+    await this.#change(label, new Map([[step.id, step]]), step.id, this.#listCarries(section));
+  }
+
+  /** Takes a step away; those after it are replayed without it. */
+  async removeStep(step: StepRecord): Promise<void> {
+    const worn = this.#findSimulated(step);
+    if (worn) await this.dropSimMesh(worn);
+    else {
+      const records = new Map<RecordId, AuthoredRecord | null>([[step.id, null]]);
+      await this.#change(`Take back ${describeStep(step)}`, records, null, this.#listCarries(step));
+    }
+  }
+
+  /** Simulates a garment on an even mesh made over what is drawn, or makes that mesh anew. Painted values stay in place. */
+  async makeSimMesh(garment: GarmentRecord, { edgeLength, borderDetail }: SimMeshSettings): Promise<void> {
+    const drawn: readonly SectionName[] =
+      garment.renders.length > 0
+        ? garment.renders
+        : [{ sectionIndex: garment.sectionIndex, sectionName: garment.sectionName }];
+    const act: StepAct = { kind: 'makeSimMesh', edgeLength, borderDetail, others: drawn.slice(1) };
+    const known = this.findSimStep(garment);
+    const step = known ? { ...known, act } : this.#createStep(drawn[0]!, act);
+    const channel = findChannel(this.#editor.document, garment.id);
+    const carries = channel ? [{ channelId: channel.id, from: nameOf(garment), to: null }] : [];
+    const label = known ? `Rebuild the sim mesh of ${garment.name}` : `Build a sim mesh for ${garment.name}`;
+    await this.#change(label, new Map([[step.id, step]]), step.id, carries, ({ made }) => [
+      [garment.id, { ...garment, ...made!, renders: drawn }],
+    ]);
+  }
+
+  /** Simulates what is drawn itself again. */
+  async dropSimMesh(garment: GarmentRecord): Promise<void> {
+    const step = this.findSimStep(garment);
+    const drawn = garment.renders[0];
+    if (!step || !drawn) return;
+    const channel = findChannel(this.#editor.document, garment.id);
+    const carries = channel ? [{ channelId: channel.id, from: nameOf(garment), to: drawn }] : [];
+    const records = new Map<RecordId, AuthoredRecord | null>([[step.id, null]]);
+    await this.#change(`Simulate ${garment.name} itself`, records, null, carries, () => [
+      [garment.id, { ...garment, ...drawn, renders: [] }],
+    ]);
+  }
+
+  /** The step that makes a garment's sim mesh. */
+  findSimStep(garment: GarmentRecord): StepRecord | null {
+    const [drawn] = garment.renders;
+    if (!drawn) return null;
+    const found = listSteps(this.#editor.document).find(
+      ({ act, sectionName }) => act.kind === 'makeSimMesh' && sectionName === drawn.sectionName,
+    );
+    return found ?? null;
+  }
+
+  #createStep(section: SectionName, act: StepAct): StepRecord {
+    const steps = listSteps(this.#editor.document);
+    const order = (steps[steps.length - 1]?.order ?? -1) + 1;
+    const { sectionIndex, sectionName } = section;
+    return { type: 'step', id: createId(), order, sectionIndex, sectionName, act };
+  }
+
+  #findSimulated(step: StepRecord): GarmentRecord | null {
+    return (
+      listGarments(this.#editor.document).find((garment) => this.findSimStep(garment)?.id === step.id) ?? null
+    );
+  }
+
+  /** Channels of garments that a change of a section's mesh reaches. */
+  #listCarries(section: SectionName): Carry[] {
+    const { document } = this.#editor;
+    return listGarments(document).flatMap((garment) => {
+      const channel = findChannel(document, garment.id);
+      const isReached = garment.sectionName === section.sectionName;
+      return channel && isReached
+        ? [{ channelId: channel.id, from: nameOf(garment), to: nameOf(garment) }]
+        : [];
+    });
+  }
+
+  async #change(
+    label: string,
+    records: Map<RecordId, AuthoredRecord | null>,
+    stepId: RecordId | null,
+    carries: Carry[],
+    more: (reply: PreparedReply) => [RecordId, AuthoredRecord][] = () => [],
+  ): Promise<void> {
+    const editor = this.#editor;
+    const { revision } = editor;
+    const reply = await this.client.tryOut(label, { records: [...records], arrays: [] }, stepId, carries);
+    if (editor.revision !== revision) {
+      // Painted on, or undone, meanwhile: the result is of a document that is no more. Once more, on the new one.
+      await this.#change(label, records, stepId, carries, more);
+      return;
+    }
+    const diff = createDiff();
+    const put = (id: RecordId, after: AuthoredRecord | null): void => {
+      diff.records.set(id, [editor.document.records.get(id) ?? null, after]);
+    };
+    for (const [id, record] of records) {
+      put(id, record);
+      if (record === null) putArray(diff, editor, id, null);
+    }
+    for (const [id, record] of more(reply)) put(id, record);
+    for (const [id, values] of reply.arrays) {
+      putArray(diff, editor, id, values);
+      const channel = editor.document.records.get(id);
+      if (channel?.type === 'channel') put(id, { ...channel, pointCount: values.length });
+    }
+    this.#take(reply);
+    this.#result = reply.packed.buffer;
+    try {
+      editor.change(label, diff);
+    } finally {
+      this.#result = null;
+    }
+  }
+
+  #take(reply: PreparedReply): void {
+    this.client.store.set({ problems: reply.problems });
+    this.#editor.takeCharacter(unpackCharacter(reply.packed.buffer.slice(0)));
+  }
+
+  async #replay(): Promise<void> {
+    const replay = ++this.#replays;
+    const reply = await this.client.prepare().catch(() => null);
+    // A newer replay, or a newer step, knows more.
+    if (!reply || replay !== this.#replays) return;
+    this.#take(reply);
+    this.#follow(createDiff(), reply.packed.buffer);
+  }
+}
+
+function nameOf({ sectionIndex, sectionName }: SectionName): SectionName {
+  return { sectionIndex, sectionName };
+}
+
+function putArray(diff: DocumentDiff, editor: Editor, id: RecordId, after: Float32Array | null): void {
+  const before = editor.document.arrays.get(id)?.slice() ?? null;
+  if (before || after) diff.arrays.set(id, { before, after });
+}
+
+function touchesSteps(diff: DocumentDiff): boolean {
+  return [...diff.records.values()].some((pair) => pair.some((record) => record?.type === 'step'));
+}
+
+/** What a step does, in words. */
+export function describeStep({ act }: StepRecord): string {
+  const percent = (share: number): string => `${Math.round(100 * share)} %`;
+  const cm = (metres: number): string => `${Number((100 * metres).toFixed(1))} cm`;
+  switch (act.kind) {
+    case 'weld':
+      return 'join open seams';
+    case 'dropFaces':
+      return 'drop slivers and doubles';
+    case 'turnFaces':
+      return 'turn faces';
+    case 'joinRows':
+      return 'join thin rows';
+    case 'splitPieces':
+      return 'split loose pieces off';
+    case 'alignDiagonals':
+      return 'align diagonals';
+    case 'evenOut':
+      return `even out to ${cm(act.edgeLength)}`;
+    case 'restInPose':
+      return `rest as in "${act.clipName}"`;
+    case 'transferWeights':
+      return 'weights from the body';
+    case 'transferMorphs':
+      return 'body shapes from the body';
+    case 'handOverWeights':
+      return `other joints to ${act.toJoint}`;
+    case 'smoothWeights':
+      return `smooth weights ${act.times}×`;
+    case 'limitWeights':
+      return `at most ${act.influences} joints`;
+    case 'makeSimMesh':
+      return `sim mesh, ${cm(act.edgeLength)}, border ${percent(act.borderDetail)}`;
+  }
+}

@@ -1,0 +1,54 @@
+import type { RecordId, SectionName } from '../../core/document/index.ts';
+import type { MeshFinding, SurfaceFigures } from '../../core/mesh/index.ts';
+import type { StepProblem } from '../../core/prepare/index.ts';
+import type { BindingError } from '../../core/run/index.ts';
+import type { DocumentPatch } from './preview-protocol.ts';
+
+/** Painted values that go over from one section to another, or to the same one after a step. */
+export interface Carry {
+  channelId: RecordId;
+  from: SectionName;
+  /** Null: the section that the tried step makes. */
+  to: SectionName | null;
+}
+
+export type PrepareRequest =
+  | { kind: 'load'; packed: ArrayBuffer; patch: DocumentPatch }
+  | { kind: 'patch'; patch: DocumentPatch }
+  /** Replays the steps of the document. */
+  | { kind: 'prepare'; token: number }
+  /** What the character would be with a change; the document stays. `stepId`: the step that the change adds or alters. */
+  | { kind: 'try'; token: number; patch: DocumentPatch; stepId: RecordId | null; carries: Carry[] }
+  | { kind: 'check'; token: number; section: SectionName }
+  /** Figures of a sim mesh and of what follows it. */
+  | {
+      kind: 'measure';
+      token: number;
+      section: SectionName;
+      renders: readonly SectionName[];
+      clip: number | null;
+    };
+
+export interface SimMeshFigures extends SurfaceFigures {
+  /** Greatest distance of the border from that of the drawn sections, m. */
+  borderDeviation: number;
+  /** Of the worst of the drawn sections. */
+  binding: BindingError;
+}
+
+export type PrepareReply =
+  | { kind: 'progress'; token: number; share: number }
+  | {
+      kind: 'prepared';
+      token: number;
+      /** As `packCharacter` makes it. */
+      packed: Uint8Array<ArrayBuffer>;
+      problems: StepProblem[];
+      /** Channels carried over, and the surface of the tried step. */
+      arrays: [RecordId, Float32Array][];
+      /** The section that the tried step made. */
+      made: SectionName | null;
+    }
+  | { kind: 'checked'; token: number; findings: MeshFinding[] }
+  | { kind: 'measured'; token: number; figures: SimMeshFigures }
+  | { kind: 'failed'; token: number; message: string };

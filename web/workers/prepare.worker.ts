@@ -1,0 +1,212 @@
+import { compileGarment } from '../../core/cloth/index.ts';
+import {
+  type AuthoredDocument,
+  findSection,
+  type RecordId,
+  type SectionName,
+} from '../../core/document/index.ts';
+import { measureBorderDeviation, measureSurface } from '../../core/mesh/index.ts';
+import {
+  carryChannel,
+  checkSection,
+  collectOuterSurface,
+  createSectionMesh,
+  makeSimSurface,
+  Preparation,
+  packSurface,
+} from '../../core/prepare/index.ts';
+import { type Character, packCharacter, unpackCharacter } from '../../core/rig/index.ts';
+import { bindRender, measureBinding } from '../../core/run/index.ts';
+import { DocumentMirror } from './document-mirror.ts';
+import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from './prepare-protocol.ts';
+import type { DocumentPatch } from './preview-protocol.ts';
+
+/** Told at most so often. */
+const PROGRESS_MS = 80;
+
+/** Owns the source character: replays the steps of preparation, tries new ones, checks meshes. */
+class PrepareLoop {
+  #preparation: Preparation | null = null;
+  readonly #mirror = new DocumentMirror();
+  #progressAt = 0;
+
+  handle(request: PrepareRequest): void {
+    switch (request.kind) {
+      case 'load':
+        this.#preparation = new Preparation(unpackCharacter(request.packed));
+        this.#mirror.apply(request.patch);
+        break;
+      case 'patch':
+        this.#mirror.apply(request.patch);
+        break;
+      case 'prepare': {
+        const { character, problems } = this.#preparation!.update(
+          this.#mirror.document,
+          this.#report(request.token),
+        );
+        this.#send(request.token, character, { problems, arrays: [], made: null });
+        break;
+      }
+      case 'try':
+        this.#try(request);
+        break;
+      case 'check': {
+        const findings = checkSection(this.#now, this.#find(this.#now, request.section));
+        reply({ kind: 'checked', token: request.token, findings });
+        break;
+      }
+      case 'measure':
+        reply({ kind: 'measured', token: request.token, figures: this.#measure(request) });
+        break;
+    }
+  }
+
+  get #now(): Character {
+    return this.#preparation!.update(this.#mirror.document).character;
+  }
+
+  #try({ token, patch, stepId, carries }: Extract<PrepareRequest, { kind: 'try' }>): void {
+    const report = this.#report(token);
+    const before = this.#now;
+    const document = withPatch(this.#mirror.document, patch);
+    const arrays: [RecordId, Float32Array][] = [];
+    const step = stepId ? document.records.get(stepId) : undefined;
+    if (step?.type === 'step' && step.act.kind === 'makeSimMesh') {
+      const base = this.#preparation!.update(withoutStepsFrom(document, step.order)).character;
+      const sections = [step, ...step.act.others].map((name) => this.#find(base, name));
+      const surface = packSurface(makeSimSurface(base, sections, step.act, report));
+      document.arrays.set(step.id, surface);
+      arrays.push([step.id, surface]);
+    }
+    const { character, problems } = this.#preparation!.update(document, report);
+    const own = problems.find((problem) => problem.stepId === stepId);
+    if (own) throw new RangeError(own.reason);
+    const made = findMade(before, character, document, stepId);
+    arrays.push(...carries.map((carry) => this.#carry(carry, before, character, made)));
+    this.#send(token, character, { problems, arrays, made });
+  }
+
+  #carry(
+    { channelId, from, to }: Carry,
+    before: Character,
+    after: Character,
+    made: SectionName | null,
+  ): [RecordId, Float32Array] {
+    const values = this.#mirror.document.arrays.get(channelId) ?? new Float32Array(0);
+    const target = to ?? made;
+    if (!target) throw new RangeError('the step made no section to carry painted values to');
+    const carried = carryChannel(
+      { character: before, sectionIndex: this.#find(before, from) },
+      { character: after, sectionIndex: this.#find(after, target) },
+      values,
+    );
+    return [channelId, carried];
+  }
+
+  #measure({ section, renders, clip }: Extract<PrepareRequest, { kind: 'measure' }>): SimMeshFigures {
+    const character = this.#now;
+    const index = this.#find(character, section);
+    const { places, faces } = createSectionMesh(character, index);
+    const surface = { positions: places, triangles: faces };
+    const drawn = renders.map((render) => this.#find(character, render));
+    const compiled = compileGarment(character, index);
+    const errors = drawn.map((render) =>
+      measureBinding(character, compiled, bindRender(character, compiled, render), clip),
+    );
+    const most = (read: (error: (typeof errors)[number]) => number): number =>
+      Math.max(0, ...errors.map(read));
+    return {
+      ...measureSurface(surface, this.#findTarget(section)),
+      borderDeviation:
+        drawn.length > 0 ? measureBorderDeviation(surface, collectOuterSurface(character, drawn)) : 0,
+      binding: {
+        inBindPose: most((e) => e.inBindPose),
+        usual: most((e) => e.usual),
+        worst: most((e) => e.worst),
+      },
+    };
+  }
+
+  /** Wished edge length of the step that made a section. */
+  #findTarget({ sectionName }: SectionName): number | null {
+    for (const record of this.#mirror.document.records.values()) {
+      if (
+        record.type === 'step' &&
+        record.act.kind === 'makeSimMesh' &&
+        sectionName.startsWith(`${record.sectionName} sim`)
+      ) {
+        return record.act.edgeLength;
+      }
+    }
+    return null;
+  }
+
+  #find(character: Character, name: SectionName): number {
+    const index = findSection(character, name);
+    if (index < 0) throw new RangeError(`there is no section "${name.sectionName}"`);
+    return index;
+  }
+
+  #report(token: number): (share: number) => void {
+    return (share) => {
+      const now = performance.now();
+      if (now - this.#progressAt < PROGRESS_MS) return;
+      this.#progressAt = now;
+      reply({ kind: 'progress', token, share });
+    };
+  }
+
+  #send(
+    token: number,
+    character: Character,
+    rest: Pick<Extract<PrepareReply, { kind: 'prepared' }>, 'problems' | 'arrays' | 'made'>,
+  ): void {
+    const packed = packCharacter(character);
+    postMessage({ kind: 'prepared', token, packed, ...rest } satisfies PrepareReply, {
+      transfer: [packed.buffer],
+    });
+  }
+}
+
+/** A copy of a document with a patch of whole records and arrays. */
+function withPatch(document: AuthoredDocument, patch: DocumentPatch): AuthoredDocument {
+  const mirror = new DocumentMirror();
+  mirror.apply({ records: [...document.records], arrays: [...document.arrays] });
+  mirror.apply(patch);
+  return mirror.document;
+}
+
+function withoutStepsFrom({ records, arrays }: AuthoredDocument, order: number): AuthoredDocument {
+  const kept = [...records].filter(([, record]) => record.type !== 'step' || record.order < order);
+  return { records: new Map(kept), arrays };
+}
+
+/** The sim mesh that a step made: the last section of its name. */
+function findMade(
+  before: Character,
+  after: Character,
+  document: AuthoredDocument,
+  stepId: RecordId | null,
+): SectionName | null {
+  const step = stepId ? document.records.get(stepId) : undefined;
+  if (step?.type !== 'step' || step.act.kind !== 'makeSimMesh') return null;
+  const changed = after.sections.findIndex(
+    (section, index) => section.isSimMesh && section !== before.sections[index],
+  );
+  const sectionIndex = changed >= 0 ? changed : after.sections.length - 1;
+  return { sectionIndex, sectionName: after.sections[sectionIndex]!.name };
+}
+
+function reply(message: PrepareReply): void {
+  postMessage(message);
+}
+
+const loop = new PrepareLoop();
+addEventListener('message', ({ data }: MessageEvent<PrepareRequest>) => {
+  try {
+    loop.handle(data);
+  } catch (error) {
+    const message = error instanceof Error ? error.message : String(error);
+    reply({ kind: 'failed', token: 'token' in data ? data.token : -1, message });
+  }
+});
