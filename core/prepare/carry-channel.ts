@@ -27,9 +27,8 @@ export function carryChannel(
     const closest = index.findClosest(...place)!;
     const corners = [0, 1, 2].map((k) => source.faces[3 * closest.triangle + k]!);
     const { weights } = measureOnTriangle(source.places, 3, corners, closest.point);
-    return corners.reduce(
-      (sum, corner, c) => sum + (weights[c]! > LEAST_SHARE ? weights[c]! * values[corner]! : 0),
-      0,
-    );
+    const shares = weights.map((weight) => (weight > LEAST_SHARE ? weight : 0));
+    const total = shares.reduce((sum, share) => sum + share, 0);
+    return corners.reduce((sum, corner, c) => sum + shares[c]! * values[corner]!, 0) / total;
   });
 }

@@ -85,6 +85,12 @@ export class Editor {
     this.#emit(diff, false);
   }
 
+  /** A change that comes with another preparation of the character: listeners see both at once. */
+  changePrepared(label: string, diff: DocumentDiff, character: Character): void {
+    this.#character = character;
+    this.change(label, diff);
+  }
+
   /** Applies what another window saved; not a step of ours. */
   takeOver(diff: DocumentDiff): void {
     applyDiff(this.document, diff);

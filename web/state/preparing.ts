@@ -159,18 +159,13 @@ export class Preparing {
       const channel = editor.document.records.get(id);
       if (channel?.type === 'channel') put(id, { ...channel, pointCount: values.length });
     }
-    this.#take(reply);
+    this.client.store.set({ problems: reply.problems });
     this.#result = reply.packed.buffer;
     try {
-      editor.change(label, diff);
+      editor.changePrepared(label, diff, unpackCharacter(reply.packed.buffer.slice(0)));
     } finally {
       this.#result = null;
     }
-  }
-
-  #take(reply: PreparedReply): void {
-    this.client.store.set({ problems: reply.problems });
-    this.#editor.takeCharacter(unpackCharacter(reply.packed.buffer.slice(0)));
   }
 
   async #replay(): Promise<void> {
@@ -178,7 +173,7 @@ export class Preparing {
     const reply = await this.client.prepare().catch(() => null);
     // A newer replay, or a newer step, knows more.
     if (!reply || replay !== this.#replays) return;
-    this.#take(reply);
+    this.#editor.takeCharacter(unpackCharacter(reply.packed.buffer.slice(0)));
     this.#follow(createDiff(), reply.packed.buffer);
   }
 }

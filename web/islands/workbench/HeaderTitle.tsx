@@ -10,7 +10,7 @@ export function HeaderTitle() {
   return (
     <div className="flex min-w-0 items-center gap-3">
       <Logo />
-      <span className="min-w-0 truncate text-soft" title={`${info.project.name} / ${info.name}`}>
+      <span className="ml-1 min-w-0 truncate text-soft" title={`${info.project.name} / ${info.name}`}>
         {info.project.name} <span className="text-line">/</span> <span className="text-ink">{info.name}</span>
       </span>
       <span className="flex">

@@ -26,11 +26,11 @@ export function StageThread() {
             key={each}
             aria-current={isCurrent ? 'step' : undefined}
             title={`${label}: ${knot} (key ${key})`}
-            className="relative flex w-[76px] flex-col items-center rounded-md py-0.5"
+            className="relative flex w-[70px] flex-col items-center rounded-md py-0.5"
             onClick={() => workbench.session.set({ stage: each })}
           >
             {index > 0 && (
-              <span className="absolute top-[10px] right-[46px] h-px w-[60px] bg-[#c9c2b1]" aria-hidden />
+              <span className="absolute top-[10px] right-[43px] h-px w-[54px] bg-[#c9c2b1]" aria-hidden />
             )}
             <KnotMark knot={knot} isCurrent={isCurrent} />
             <span className={`mt-0.5 text-xs ${isCurrent ? 'font-bold text-teal' : 'text-soft'}`}>

@@ -13,7 +13,11 @@ export function useShortcuts(viewport: RefObject<Viewport | null>): void {
     function listenForKeys() {
       const press = (event: KeyboardEvent): void => {
         const target = event.target as HTMLElement;
-        if (target.closest('input:not([type=range]), textarea, select, [role=dialog]')) return;
+        if (target.closest('textarea, select, [role=dialog]')) return;
+        // A ticked box takes nothing but the space bar.
+        const { type } = target as HTMLInputElement;
+        if (target.matches('input') && type !== 'range' && !(type === 'checkbox' && event.key !== ' '))
+          return;
         if (handle(event, workbench, viewport.current)) event.preventDefault();
       };
       addEventListener('keydown', press);

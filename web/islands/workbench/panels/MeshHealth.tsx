@@ -15,7 +15,7 @@ const FIX_LABELS: Record<MeshFix, string> = {
   evenOut: 'Even out',
   splitPieces: 'Split off',
   alignDiagonals: 'Align',
-  restInPose: 'Rest so',
+  restInPose: 'Take as rest',
 };
 
 /** Those that change nothing but what is broken, in the order in which they do not undo each other. */
@@ -49,7 +49,7 @@ export function MeshHealth({ section }: MeshHealthProps) {
       {sure.length > 1 && (
         <button
           type="button"
-          className="btn btn-primary mb-2 w-full justify-center"
+          className="btn btn-main mb-2 w-full justify-center"
           onClick={() => void mendAll()}
         >
           <Wrench size={14} /> Mend all {sure.length} that are plainly broken
@@ -105,7 +105,9 @@ function FindingRow({ finding, section }: MeshHealthProps & { finding: MeshFindi
       </div>
       <p className="text-xs text-soft">{finding.sentence}</p>
       <p className="num text-[11px] text-soft">
-        {round(finding.measured)} {finding.unit} · limit {round(finding.limit)}
+        {round(finding.measured)}
+        {/^[°%]/.test(finding.unit) ? '' : ' '}
+        {finding.unit} · limit {round(finding.limit)}
       </p>
     </li>
   );

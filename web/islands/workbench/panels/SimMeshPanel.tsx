@@ -1,5 +1,12 @@
 import { useEffect, useState } from 'react';
-import { findSection, type GarmentRecord, listGarments } from '../../../../core/document/index.ts';
+import {
+  findSection,
+  type GarmentRecord,
+  listBodySections,
+  listFreeSections,
+  listGarments,
+  type SectionName,
+} from '../../../../core/document/index.ts';
 import type { SimMeshSettings } from '../../../state/preparing.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
@@ -89,13 +96,14 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
       ) : (
         <button
           type="button"
-          className="btn btn-primary mt-1 w-full justify-center"
+          className="btn btn-main mt-1 w-full justify-center"
           onClick={() => apply(wished)}
         >
           Build the sim mesh
         </button>
       )}
       {section && <Figures garment={garment} />}
+      {isBuilt && <DrawnSections garment={garment} />}
       <h2 className="heading mt-4 mb-1.5">Health of the simulated mesh</h2>
       <MeshHealth section={garment} />
     </>
@@ -144,46 +152,81 @@ function Figures({ garment }: { garment: GarmentRecord }) {
     [preparing, section, renders.length, clip],
   );
   const { points, triangles } = measureSpacing(section);
-  const cm = (value: number): string => `${(100 * value).toFixed(2)} cm`;
-  const mm = (value: number): string => `${(1000 * value).toFixed(value < 1e-5 ? 0 : 1)} mm`;
-  const clipName = clip === null ? null : editor.character.clips[clip]!.name;
+  const cm = (value: number): string => (100 * value).toFixed(1);
+  const mm = (value: number): string => `${(1000 * value).toFixed(value < 1e-4 ? 4 : 1)} mm`;
   const facts: [string, string][] = [
     ['Simulated points', points.toLocaleString('en')],
     ['Triangles', triangles.toLocaleString('en')],
   ];
   if (figures) {
-    facts.push(
-      ['Spacing', `${cm(figures.spacing)}`],
-      ['Nine tenths of edges', `${cm(figures.shortEdge)} to ${cm(figures.longEdge)}`],
-    );
+    facts.push(['Spacing', `${cm(figures.spacing)} cm`]);
+    facts.push(['Nine in ten edges', `${cm(figures.shortEdge)} to ${cm(figures.longEdge)} cm`]);
     if (figures.withinTarget !== null)
-      facts.push(['Near the wished length', `${(100 * figures.withinTarget).toFixed(1)} %`]);
-    facts.push(
-      ['Smallest angle', `${figures.smallestAngle.toFixed(0)}°`],
-      ['99 % have at least', `${figures.usualSmallestAngle.toFixed(0)}°`],
-    );
+      facts.push(['Near wished length', `${(100 * figures.withinTarget).toFixed(1)} %`]);
+    facts.push(['Smallest angle', `${figures.smallestAngle.toFixed(0)}°`]);
+    facts.push(['99 % above', `${figures.usualSmallestAngle.toFixed(0)}°`]);
   }
-  const follows: [string, string][] =
-    figures && renders.length > 0
-      ? [
-          ['Border', `${mm(figures.borderDeviation)} off at most`],
-          ['Drawn in bind pose', `${mm(figures.binding.inBindPose)} off at most`],
-          ...(clipName
-            ? [
-                [`Over "${clipName}"`, `95 % within ${mm(figures.binding.usual)}`] as [string, string],
-                ['', `worst ${mm(figures.binding.worst)}`] as [string, string],
-              ]
-            : []),
-        ]
-      : [];
+  if (figures && renders.length > 0) {
+    facts.push(['Border off by', mm(figures.borderDeviation)]);
+    facts.push(['Bind pose off by', mm(figures.binding.inBindPose)]);
+    if (clip !== null) {
+      const { name } = editor.character.clips[clip]!;
+      facts.push(
+        [`95 % over ${name}`, mm(figures.binding.usual)],
+        [`Worst over ${name}`, mm(figures.binding.worst)],
+      );
+    }
+  }
   return (
     <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1" aria-label="Figures">
-      {[...facts, ...follows].map(([label, value]) => (
-        <div key={`${label} ${value}`} className="contents">
+      {facts.map(([label, value]) => (
+        <div key={label} className="contents">
           <dt className="text-soft">{label}</dt>
           <dd className="num truncate text-right text-xs leading-[18px]">{value}</dd>
         </div>
       ))}
     </dl>
+  );
+}
+
+/** Which sections are drawn with the sim mesh: patches, pockets and trims follow it too. */
+function DrawnSections({ garment }: { garment: GarmentRecord }) {
+  const { editor } = useWorkbench();
+  const { sections } = editor.character;
+  const body = new Set(listBodySections(editor.document, editor.character));
+  const free = listFreeSections(editor.document, sections).filter((index) => !body.has(index));
+  const [first, ...others] = garment.renders;
+  if (free.length === 0 && others.length === 0) return null;
+  const choices = [
+    ...others,
+    ...free.map((sectionIndex) => ({ sectionIndex, sectionName: sections[sectionIndex]!.name })),
+  ];
+  const toggle = (choice: SectionName): void => {
+    const isOn = others.includes(choice);
+    const renders = isOn
+      ? garment.renders.filter((render) => render !== choice)
+      : [...garment.renders, choice];
+    editor.updateRecord(`${isOn ? 'Let go' : 'Bind'} ${choice.sectionName}`, garment, { renders });
+  };
+  return (
+    <>
+      <h2 className="heading mt-4 mb-1">Follow the sim mesh</h2>
+      <ul aria-label="Sections that follow the sim mesh">
+        <li className="py-0.5 text-soft">{first!.sectionName}</li>
+        {choices.map((choice) => (
+          <li key={choice.sectionName} className="py-0.5">
+            <label className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                className="accent-teal"
+                checked={others.includes(choice)}
+                onChange={() => toggle(choice)}
+              />
+              <span className="truncate">{choice.sectionName}</span>
+            </label>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
