@@ -1,4 +1,5 @@
 import { parseArgs } from 'node:util';
+import { createDocument, listBodySections } from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import { checkSection } from '../../core/prepare/index.ts';
 import type { Command } from '../command.ts';
@@ -9,7 +10,7 @@ import { UsageError } from '../usage-error.ts';
 const USAGE = `Usage: ./cobweb check FILE [--section NAME] [--json]
 
 Examines the meshes of a .glb, .gltf or .obj: open seams, slivers, doubled, turned and loose parts, thin
-rows, uneven spacing, diagonals that disagree, stretch in the pose it plays in, UVs.
+rows, uneven spacing, diagonals that disagree, stretch in the pose it plays in, what lies in the body, UVs.
 
   --section  only the section of this name
   --json     print {"sections": [{"name", "findings": [{"kind", "severity", "count", "measured", "limit",
@@ -33,9 +34,10 @@ export const command: Command = {
       values.section === undefined
         ? Array.from(character.sections.keys())
         : [requireSection(character, values.section)];
+    const body = listBodySections(createDocument(), character);
     const sections = wanted.map((index) => ({
       name: character.sections[index]!.name,
-      findings: checkSection(character, index),
+      findings: checkSection(character, index, body.includes(index) ? [] : body),
     }));
     const severe = sections
       .flatMap(({ findings }) => findings)

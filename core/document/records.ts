@@ -29,6 +29,8 @@ export interface GarmentRecord {
    * the section is simulated itself.
    */
   renders: readonly SectionName[];
+  /** `inside`: of a garment with two sides the inner one rides on the outer instead of being simulated. */
+  lining: 'none' | 'inside';
 }
 
 /** A section by its place in the character, with its name, to find it again when places have changed. */
@@ -37,16 +39,19 @@ export interface SectionName {
   sectionName: string;
 }
 
-export const GARMENT_DEFAULTS: Pick<GarmentRecord, 'warpTurn' | 'blend' | 'renders'> = {
+export const GARMENT_DEFAULTS: Pick<GarmentRecord, 'warpTurn' | 'blend' | 'renders' | 'lining'> = {
   warpTurn: 0,
   blend: 1,
   renders: [],
+  lining: 'none',
 };
 
 /** What a step of preparation does, with its settings. Lengths in metres. */
 export type StepAct =
   | { kind: 'weld' | 'dropFaces' | 'turnFaces' | 'joinRows' | 'splitPieces' | 'alignDiagonals' }
   | { kind: 'evenOut'; edgeLength: number }
+  /** Out of the body, to a distance. */
+  | { kind: 'pushOut'; offset: number }
   /** Lengths at rest are those of the first frame of a clip, not of the bind pose. */
   | { kind: 'restInPose'; clipName: string }
   | { kind: 'transferWeights'; maxDistance: number; maxAngle: number; influences: number }

@@ -12,6 +12,7 @@ import {
 import { evenOut } from './steps/even-out.ts';
 import { joinRows } from './steps/join-rows.ts';
 import { createSimSection, makeSimSurface, unpackSurface } from './steps/make-sim-mesh.ts';
+import { pushOut } from './steps/push-out.ts';
 import { restInPose } from './steps/rest-in-pose.ts';
 import { splitPieces } from './steps/split-pieces.ts';
 import { transferMorphs } from './steps/transfer-morphs.ts';
@@ -49,6 +50,8 @@ export function applyStep(
       return splitPieces(character, index);
     case 'evenOut':
       return change(evenOut(character, index, act.edgeLength));
+    case 'pushOut':
+      return change(pushOut(character, index, listBodySections(document, character), act.offset));
     case 'restInPose':
       return change(restInPose(character, index, act.clipName));
     case 'transferWeights': {

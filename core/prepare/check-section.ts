@@ -1,8 +1,24 @@
 import { checkMesh, type MeshFinding } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
+import { findSunk } from './find-sunk.ts';
 import { createHealthInput } from './section-mesh.ts';
 
-/** Everything that is wrong with the mesh of a section, worst first. */
-export function checkSection(character: Character, sectionIndex: number): MeshFinding[] {
-  return checkMesh(createHealthInput(character, sectionIndex));
+/**
+ * Everything that is wrong with the mesh of a section, worst first.
+ * @param bodySections - What it must not lie in; without any that is not checked.
+ */
+export function checkSection(
+  character: Character,
+  sectionIndex: number,
+  bodySections: readonly number[] = [],
+): MeshFinding[] {
+  const findings = checkMesh(createHealthInput(character, sectionIndex));
+  const sunk = findSunk(
+    character,
+    sectionIndex,
+    bodySections.filter((index) => index !== sectionIndex),
+  );
+  const firstNote = findings.findIndex(({ severity }) => severity === 'note');
+  if (sunk) findings.splice(firstNote < 0 ? findings.length : firstNote, 0, sunk);
+  return findings;
 }

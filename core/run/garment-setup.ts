@@ -13,7 +13,8 @@ import {
   listGarments,
   type RecordId,
 } from '../document/index.ts';
-import type { Character } from '../rig/index.ts';
+import { createCheckedMesh, findInnerSide } from '../mesh/index.ts';
+import type { Character, Section } from '../rig/index.ts';
 import type { BodyMesh } from './body-mesh.ts';
 import { bindRender, type RenderBinding } from './render-binding.ts';
 
@@ -37,6 +38,11 @@ export interface GarmentSetup {
   blend: number;
   /** Sections drawn in place of the simulated one; without any it is drawn itself. */
   renders?: readonly RenderBinding[];
+}
+
+/** Points of the inner side, counted as channels are. */
+function findLining({ positions, triangles, uvs }: Section): Uint8Array {
+  return findInnerSide(createCheckedMesh({ positions, triangles, uvs }));
 }
 
 /** Garments compiled before, to be used again. */
@@ -73,6 +79,7 @@ export function setUpGarments(
         maxDistances: values?.length === data.pointCount ? values : new Float32Array(data.pointCount),
         bodies: listBodies(document, garment.bodySetId).map((body) => body.shape),
         blend: garment.blend,
+        ...(garment.lining === 'inside' && { lining: findLining(character.sections[sectionIndex]!) }),
         renders: garment.renders
           .map((render) => findSection(character, render))
           .filter((index) => index >= 0)

@@ -30,6 +30,8 @@ export interface ClothExtension {
     blend: number;
     /** Primitives that are drawn in place of the garment's own, and follow it; empty when it is drawn itself. */
     renders: { node: number; primitive: number }[];
+    /** `inside`: the inner side of a garment with two rides on the outer. */
+    lining: 'none' | 'inside';
   }[];
   fabrics: ({ name: string } & FabricSettings)[];
   bodySets: { name: string; bodies: ShippedBody[] }[];

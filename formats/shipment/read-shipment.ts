@@ -99,6 +99,7 @@ export function readShipment(
       bodySetId,
       warpTurn: finiteOr(garment.warpTurn, GARMENT_DEFAULTS.warpTurn),
       blend: clamp(finiteOr(garment.blend, GARMENT_DEFAULTS.blend), 0, 1),
+      lining: garment.lining === 'inside' ? 'inside' : 'none',
       renders: renders.map((index) => ({
         sectionIndex: index,
         sectionName: character.sections[index]!.name,

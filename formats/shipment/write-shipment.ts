@@ -69,6 +69,7 @@ export async function writeShipment(source: ReadCharacter, authored: AuthoredDoc
           bodySet: bodySets.findIndex((set) => set.id === garment.bodySetId),
           warpTurn: garment.warpTurn,
           blend: garment.blend,
+          lining: garment.lining,
           renders: garment.renders
             .map((render) => findSection(character, render))
             .filter((index) => index >= 0)

@@ -41,6 +41,7 @@ const ACTS: Record<string, Schema> = {
   splitPieces: act(),
   alignDiagonals: act(),
   evenOut: act({ edgeLength: length }),
+  pushOut: act({ offset: number().required().min(0).max(0.2) }),
   restInPose: act({ clipName: string().required().max(400) }),
   transferWeights: act({ maxDistance: length, maxAngle: angle, influences }),
   transferMorphs: act({ maxDistance: length, maxAngle: angle }),
@@ -69,6 +70,7 @@ const RECORDS: Record<string, Schema> = {
     warpTurn: number().required().min(-Math.PI).max(Math.PI),
     blend: number().required().min(0).max(1),
     renders: array(section).defined().max(200),
+    lining: string().oneOf(['none', 'inside']).required(),
   }).noUnknown(),
   channel: object({
     type: string().required(),

@@ -126,6 +126,7 @@ export const MESH_TITLES: Record<MeshFinding['kind'], string> = {
   loosePiece: 'Loose pieces',
   crossedDiagonal: 'Diagonals that disagree',
   poseStretch: 'Stretched before it moves',
+  sunkIn: 'Sunk into the body',
   uvMissing: 'No UVs',
   uvOverlap: 'UVs overlap',
   uvFlip: 'Mirrored UVs',

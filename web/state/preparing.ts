@@ -210,6 +210,8 @@ export function describeStep({ act }: StepRecord): string {
       return 'align diagonals';
     case 'evenOut':
       return `even out to ${cm(act.edgeLength)}`;
+    case 'pushOut':
+      return `out of the body to ${cm(act.offset)}`;
     case 'restInPose':
       return `rest as in "${act.clipName}"`;
     case 'transferWeights':

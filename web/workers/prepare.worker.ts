@@ -2,6 +2,7 @@ import { compileGarment } from '../../core/cloth/index.ts';
 import {
   type AuthoredDocument,
   findSection,
+  listBodySections,
   type RecordId,
   type SectionName,
 } from '../../core/document/index.ts';
@@ -51,7 +52,9 @@ class PrepareLoop {
         this.#try(request);
         break;
       case 'check': {
-        const findings = checkSection(this.#now, this.#find(this.#now, request.section));
+        const character = this.#now;
+        const body = listBodySections(this.#mirror.document, character);
+        const findings = checkSection(character, this.#find(character, request.section), body);
         reply({ kind: 'checked', token: request.token, findings });
         break;
       }

@@ -85,7 +85,7 @@ export class PreviewRun {
     return listGarments(this.#mirror.document)
       .map(
         (garment) =>
-          `${garment.id}:${garment.sectionIndex}:${garment.warpTurn}:${JSON.stringify(garment.renders)}`,
+          `${garment.id}:${garment.sectionIndex}:${garment.warpTurn}:${garment.lining}:${JSON.stringify(garment.renders)}`,
       )
       .join();
   }

@@ -9,6 +9,7 @@ export type FindingKind =
   | 'loosePiece'
   | 'crossedDiagonal'
   | 'poseStretch'
+  | 'sunkIn'
   | 'uvMissing'
   | 'uvOverlap'
   | 'uvFlip'
@@ -27,7 +28,8 @@ export type MeshFix =
   | 'evenOut'
   | 'splitPieces'
   | 'alignDiagonals'
-  | 'restInPose';
+  | 'restInPose'
+  | 'pushOut';
 
 export interface MeshFinding {
   kind: FindingKind;

@@ -94,11 +94,12 @@ export function transferWeights(
   return { section: { ...section, ...weights, skin: skinIndex, isRigid: false }, outcome };
 }
 
-/** Bind places, triangles and weights of several sections of one skin as one surface. */
+/** Bind places, triangles and (when asked for) weights of several sections of one skin as one surface. */
 export function joinSections(
   character: Character,
   sectionIndices: readonly number[],
   jointCount: number,
+  hasWeights = true,
 ): { positions: Float32Array; triangles: Uint32Array; weights: Float32Array } {
   const positions: number[] = [];
   const triangles: number[] = [];
@@ -107,11 +108,11 @@ export function joinSections(
     const section = character.sections[index]!;
     const { places, faces, vertexOfPoint } = createSectionMesh(character, index);
     const offset = positions.length / 3;
-    const dense = toDenseWeights(section, jointCount);
+    const dense = hasWeights ? toDenseWeights(section, jointCount) : null;
     for (const value of places) positions.push(value);
     for (const corner of faces) triangles.push(corner + offset);
-    for (const vertex of vertexOfPoint) {
-      for (let j = 0; j < jointCount; j++) weights.push(dense[jointCount * vertex + j]!);
+    for (const vertex of dense ? vertexOfPoint : []) {
+      for (let j = 0; j < jointCount; j++) weights.push(dense![jointCount * vertex + j]!);
     }
   }
   return {

@@ -30,7 +30,7 @@ export function transferMorphs(
   if (!first) throw new RangeError('there is no body with morph targets');
   const own = new Set(section.morphs.map(({ name }) => name));
   const wanted = first.morphs.map(({ name }) => name).filter((name) => !own.has(name));
-  const { positions, triangles } = joinSections(character, bodies, 1);
+  const { positions, triangles } = joinSections(character, bodies, 1, false);
   const offsets = collectOffsets(character, bodies, wanted);
   const mesh = createSectionMesh(character, sectionIndex);
   const width = 3 * wanted.length;

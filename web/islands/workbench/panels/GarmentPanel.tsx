@@ -8,6 +8,7 @@ import {
   listGarments,
   type SectionName,
 } from '../../../../core/document/index.ts';
+import { createCheckedMesh, findInnerSide } from '../../../../core/mesh/index.ts';
 import type { Section } from '../../../../core/rig/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
@@ -122,8 +123,50 @@ function SelectedGarment({ garment }: { garment: GarmentRecord }) {
         </button>
       </div>
       {section && <p className="mt-1 text-xs text-soft">{describe(section, garment)}</p>}
+      {section && garment.renders.length === 0 && <LiningBox garment={garment} section={section} />}
     </div>
   );
+}
+
+/** For a garment with two sides: whether the inner one is simulated too. */
+function LiningBox({ garment, section }: { garment: GarmentRecord; section: Section }) {
+  const editor = useDocument();
+  const count = countInside(section);
+  if (count === 0) return null;
+  const isRiding = garment.lining === 'inside';
+  return (
+    <label
+      className="mt-2 flex items-start gap-1.5"
+      title="Half the points to simulate, and nothing comes through"
+    >
+      <input
+        type="checkbox"
+        className="mt-0.5 accent-teal"
+        checked={isRiding}
+        onChange={() =>
+          editor.updateRecord(isRiding ? 'Simulate the inside too' : 'Let the inside ride', garment, {
+            lining: isRiding ? 'none' : 'inside',
+          })
+        }
+      />
+      The inside ({count.toLocaleString('en')} points) rides on the outside
+    </label>
+  );
+}
+
+const insideOfSection = new WeakMap<Section, number>();
+
+function countInside(section: Section): number {
+  let count = insideOfSection.get(section);
+  if (count === undefined) {
+    const { positions, triangles } = section;
+    count = findInnerSide(createCheckedMesh({ positions, triangles, uvs: null })).reduce(
+      (sum, one) => sum + one,
+      0,
+    );
+    insideOfSection.set(section, count);
+  }
+  return count;
 }
 
 function describe(section: Section, garment: GarmentRecord): string {

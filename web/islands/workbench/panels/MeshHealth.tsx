@@ -16,6 +16,7 @@ const FIX_LABELS: Record<MeshFix, string> = {
   splitPieces: 'Split off',
   alignDiagonals: 'Align',
   restInPose: 'Take as rest',
+  pushOut: 'Push out',
 };
 
 /** Those that change nothing but what is broken, in the order in which they do not undo each other. */
@@ -27,6 +28,9 @@ const SURE_FIXES: readonly MeshFix[] = [
   'alignDiagonals',
   'joinRows',
 ];
+
+/** Distance from the skin that sunk points are moved to, m. */
+const PUSH_OFFSET = 0.004;
 
 export interface MeshHealthProps {
   section: SectionName;
@@ -124,6 +128,7 @@ function mend(workbench: Workbench, section: SectionName, fix: MeshFix): Promise
       };
     }
     if (fix === 'restInPose') return { kind: fix, clipName: clips[session.state.clip ?? 0]?.name ?? '' };
+    if (fix === 'pushOut') return { kind: fix, offset: PUSH_OFFSET };
     return { kind: fix };
   };
   return runPreparation(() =>

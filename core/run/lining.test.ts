@@ -1,0 +1,60 @@
+import { expect } from 'chai';
+import { createDocument, createGarment, type RecordId } from '../document/index.ts';
+import { createTube } from '../mesh/test-surfaces.ts';
+import { createRigidCharacter } from '../rig/index.ts';
+import { CharacterRun } from './character-run.ts';
+import { setUpGarments } from './garment-setup.ts';
+
+/** A skirt of two sides 4 mm apart, each of 36 by 20, the inner one wound inward. */
+function createTwoSided() {
+  const [outer, inner] = [0, 0.004].map((inward) => createTube(36, 20, (v) => 0.2 + 0.1 * v - inward));
+  const count = outer!.positions.length / 3;
+  const turned = inner!.triangles.map((_, i) => inner!.triangles[i - (i % 3) + [0, 2, 1][i % 3]!]! + count);
+  const character = createRigidCharacter(
+    'skirt',
+    Float32Array.from([...outer!.positions, ...inner!.positions]),
+    Uint32Array.from([...outer!.triangles, ...turned]),
+  );
+  return { character, count };
+}
+
+describe('a garment with two sides', () => {
+  it('lets its inner side ride on the outer: it keeps its distance however the cloth moves', () => {
+    const { character, count } = createTwoSided();
+    const document = createDocument();
+    let ids = 0;
+    const made = createGarment(character, document, 0, () => `id-${++ids}` as RecordId);
+    for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
+      document.records.set(record.id, record);
+    document.arrays.set(
+      made.channel.id,
+      made.maxDistances.map((_, p) => (p % count < 36 ? 0 : 1)),
+    );
+    const measure = (lining: 'none' | 'inside'): { riding: number; farthest: number } => {
+      document.records.set(made.garment.id, { ...made.garment, lining });
+      const [setup] = setUpGarments(character, document);
+      const run = new CharacterRun(character, [setup!]);
+      run.wind = { windSpeed: 6, windDirection: 0, windGusts: 0, windTurbulence: 0 };
+      for (let frame = 0; frame < 60; frame++) run.step();
+      const { positions, targets } = { positions: run.garments[0]!.shown, targets: run.garments[0]!.targets };
+      const pointOf = new Map(Array.from(setup!.compiled.weldedOfPoint, (welded, p) => [welded, p]));
+      let farthest = 0;
+      let moved = 0;
+      for (let p = 0; p < count; p++) {
+        const [a, b] = [4 * pointOf.get(p)!, 4 * pointOf.get(p + count)!];
+        const distance = Math.hypot(...[0, 1, 2].map((k) => positions[a + k]! - positions[b + k]!));
+        farthest = Math.max(farthest, distance);
+        moved = Math.max(moved, Math.hypot(...[0, 1, 2].map((k) => positions[a + k]! - targets[a + k]!)));
+      }
+      expect(moved).above(0.05);
+      return { riding: setup!.lining?.reduce((sum, one) => sum + one, 0) ?? 0, farthest };
+    };
+    const free = measure('none');
+    expect(free.riding).equal(0);
+    const riding = measure('inside');
+    expect(riding.riding).equal(count);
+    expect(riding.farthest).below(0.006);
+    // Each for itself, the two sides part.
+    expect(free.farthest).above(1.5 * riding.farthest);
+  });
+});
