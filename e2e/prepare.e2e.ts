@@ -254,3 +254,82 @@ describe('from a faulty delivery to a sim mesh', function () {
     expect(page.faults).deep.equal([]);
   });
 });
+
+describe('cutting a part off a garment', function () {
+  this.timeout(120_000);
+  let stage: Stage;
+  let page: Page & { faults: string[] };
+
+  before(async () => {
+    stage = await openStage();
+    page = await openPage(stage);
+    await page.getByRole('link', { name: 'Open Ferry pilot, as delivered' }).first().click();
+    await page.waitForSelector('[data-preview=moving]');
+    await page.keyboard.press('2');
+    await page.getByRole('button', { name: 'Make Sash tail a garment' }).click();
+    await page.waitForTimeout(400);
+  });
+
+  after(() => stage?.close());
+
+  const readPicked = async (): Promise<number> =>
+    Number(await page.locator('[data-picked]').getAttribute('data-picked'));
+
+  it('brushes, grows and inverts, and tells what the part would cost', async () => {
+    await page.getByRole('button', { name: 'Pick faces' }).click();
+    expect(await readPicked()).equal(0);
+    expect(await page.getByRole('button', { name: 'Cut out' }).isEnabled()).equal(false);
+    await inspect(page, ({ viewport }) => viewport.frameSelected());
+    await page.waitForTimeout(300);
+    const place = await inspect(page, ({ workbench, viewport }) => {
+      const frame = workbench.preview.readFrame()!;
+      const [garment] = frame.layout.garments;
+      // The vertex closest to the middle.
+      const { positions, vertexCount } = garment!;
+      const placeOf = (v: number): [number, number, number] => [
+        frame.floats[positions + 3 * v]!,
+        frame.floats[positions + 3 * v + 1]!,
+        frame.floats[positions + 3 * v + 2]!,
+      ];
+      const places = Array.from({ length: vertexCount }, (_, v) => placeOf(v));
+      const middle = [0, 1, 2].map((k) => places.reduce((sum, p) => sum + p[k]!, 0) / vertexCount);
+      const from = (p: number[]): number => Math.hypot(...p.map((value, k) => value - middle[k]!));
+      places.sort((p, q) => from(p) - from(q));
+      return viewport.project(places[0]!);
+    });
+    const box = (await page.getByRole('img', { name: 'The character' }).boundingBox())!;
+    await page.mouse.move(box.x + place[0], box.y + place[1]);
+    await page.mouse.down();
+    await page.mouse.move(box.x + place[0] + 6, box.y + place[1] - 4, { steps: 4 });
+    await page.mouse.up();
+    const brushed = await readPicked();
+    expect(brushed).within(4, 60);
+    await page.getByRole('button', { name: 'Grow' }).click();
+    expect(await readPicked()).above(brushed);
+    await page.getByRole('button', { name: 'Shrink' }).click();
+    await page.getByRole('button', { name: 'Whole pieces' }).click();
+    expect(await readPicked()).equal(95);
+    await page.getByRole('button', { name: 'Invert' }).click();
+    expect(await readPicked()).equal(0);
+  });
+
+  it('adds by joint, cuts the part out as a section, and takes it back', async () => {
+    await page.getByRole('combobox', { name: 'Add by joint' }).selectOption({ label: 'leg_l' });
+    const picked = await readPicked();
+    expect(picked).within(30, 90);
+    await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Sash end');
+    await page.getByRole('button', { name: 'Cut out' }).click();
+    await page.getByRole('button', { name: 'Make Sash end a garment' }).waitFor();
+    const readSections = () =>
+      inspect(page, ({ workbench }) =>
+        workbench.editor.character.sections.map(({ name, triangles }) => [name, triangles.length / 3]),
+      );
+    const cut = new Map((await readSections()) as [string, number][]);
+    expect(cut.get('Sash tail')! + cut.get('Sash end')!).equal(144);
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await page.keyboard.press('Control+z');
+    await page.waitForTimeout(800);
+    expect(new Map((await readSections()) as [string, number][]).get('Sash tail')).equal(144);
+    expect(page.faults).deep.equal([]);
+  });
+});

@@ -60,6 +60,8 @@ export type StepAct =
   | { kind: 'handOverWeights'; keptJoints: readonly string[]; toJoint: string }
   | { kind: 'smoothWeights'; strength: number; times: number }
   | { kind: 'limitWeights'; influences: number; least: number }
+  /** The picked part becomes a section of its own; what was picked is an array beside. */
+  | { kind: 'cut'; name: string }
   /** An even mesh over this section and more, to be simulated in their place. Its surface is an array beside. */
   | { kind: 'makeSimMesh'; edgeLength: number; borderDetail: number; others: readonly SectionName[] };
 

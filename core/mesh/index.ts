@@ -7,6 +7,7 @@ export { listUvSeams } from './list-uv-seams.ts';
 export { type MatchOptions, matchSurface, type SurfaceMatch } from './match-surface.ts';
 export { measureOnTriangle } from './measure-on-triangle.ts';
 export { buildNeighbours, type Neighbours } from './neighbours.ts';
+export { growFaces, invertFaces, pickAround, pickIslands, pickPieces, shrinkFaces } from './pick-faces.ts';
 export {
   measureBorderDeviation,
   measureSmallestAngles,

@@ -2,6 +2,7 @@ import { type AuthoredDocument, findSection, listBodySections, type StepRecord }
 import { assert } from '../math/index.ts';
 import type { Character, Section } from '../rig/index.ts';
 import { replaceSection } from './section-mesh.ts';
+import { cutSection } from './steps/cut-section.ts';
 import { dropFaces } from './steps/drop-faces.ts';
 import {
   handOver,
@@ -48,6 +49,8 @@ export function applyStep(
       return change(alignDiagonals(character, index));
     case 'splitPieces':
       return splitPieces(character, index);
+    case 'cut':
+      return cutSection(character, index, act.name, document.arrays.get(step.id));
     case 'evenOut':
       return change(evenOut(character, index, act.edgeLength));
     case 'pushOut':

@@ -5,6 +5,7 @@ export { chooseSectionName } from './choose-section-name.ts';
 export { Preparation, type Prepared, prepareCharacter, type StepProblem } from './preparation.ts';
 export { resampleSection } from './resample-section.ts';
 export { createSectionMesh, replaceSection } from './section-mesh.ts';
+export { packPicked } from './steps/cut-section.ts';
 export { joinSections, transferWeights, type WeightTransfer } from './steps/edit-weights.ts';
 export {
   collectOuterSurface,

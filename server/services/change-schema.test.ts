@@ -59,4 +59,43 @@ describe('what the page may write', () => {
       expect(await accepts({ ...SCENE_DEFAULTS, ...wrong }), JSON.stringify(wrong)).equal(false);
     }
   });
+
+  it('is a step of preparation of a known kind, with its own settings in their ranges', async () => {
+    const step = (act: object) => ({
+      type: 'step',
+      id: 'step',
+      order: 0,
+      sectionIndex: 1,
+      sectionName: 'Coat',
+      act,
+    });
+    for (const act of [
+      { kind: 'weld' },
+      { kind: 'evenOut', edgeLength: 0.03 },
+      { kind: 'transferWeights', maxDistance: 0.05, maxAngle: 0.5, influences: 4 },
+      { kind: 'handOverWeights', keptJoints: ['hips'], toJoint: 'chest' },
+      { kind: 'cut', name: 'Flounce' },
+      {
+        kind: 'makeSimMesh',
+        edgeLength: 0.03,
+        borderDetail: 0.5,
+        others: [{ sectionIndex: 2, sectionName: 'Badge' }],
+      },
+    ]) {
+      expect(await accepts(step(act)), act.kind).equal(true);
+    }
+    for (const act of [
+      { kind: 'melt' },
+      {},
+      { kind: 'weld', force: 1 },
+      { kind: 'evenOut' },
+      { kind: 'evenOut', edgeLength: 0 },
+      { kind: 'transferWeights', maxDistance: 0.05, maxAngle: 9, influences: 4 },
+      { kind: 'limitWeights', influences: 2.5, least: 0 },
+      { kind: 'makeSimMesh', edgeLength: 0.03, borderDetail: 2, others: [] },
+      { kind: 'makeSimMesh', edgeLength: 0.03, borderDetail: 1, others: [{ sectionIndex: 2 }] },
+    ]) {
+      expect(await accepts(step(act)), JSON.stringify(act)).equal(false);
+    }
+  });
 });

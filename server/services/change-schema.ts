@@ -41,6 +41,7 @@ const ACTS: Record<string, Schema> = {
   splitPieces: act(),
   alignDiagonals: act(),
   evenOut: act({ edgeLength: length }),
+  cut: act({ name: string().required().max(200) }),
   pushOut: act({ offset: number().required().min(0).max(0.2) }),
   restInPose: act({ clipName: string().required().max(400) }),
   transferWeights: act({ maxDistance: length, maxAngle: angle, influences }),

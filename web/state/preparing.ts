@@ -55,6 +55,20 @@ export class Preparing {
     await this.#change(label, new Map([[step.id, step]]), step.id, this.#listCarries(section));
   }
 
+  /** Makes the picked faces of a section a section of their own. @param packed - As `packPicked` makes it. */
+  async cut(section: SectionName, name: string, packed: Float32Array): Promise<void> {
+    const step = this.#createStep(section, { kind: 'cut', name });
+    const records = new Map([[step.id, step]]);
+    await this.#change(
+      `Cut out ${name}`,
+      records,
+      step.id,
+      this.#listCarries(section),
+      () => [],
+      new Map([[step.id, packed]]),
+    );
+  }
+
   /** Takes a step away; those after it are replayed without it. */
   async removeStep(step: StepRecord): Promise<void> {
     const worn = this.#findSimulated(step);
@@ -136,13 +150,19 @@ export class Preparing {
     stepId: RecordId | null,
     carries: Carry[],
     more: (reply: PreparedReply) => [RecordId, AuthoredRecord][] = () => [],
+    arrays: ReadonlyMap<RecordId, Float32Array> = new Map(),
   ): Promise<void> {
     const editor = this.#editor;
     const { revision } = editor;
-    const reply = await this.client.tryOut(label, { records: [...records], arrays: [] }, stepId, carries);
+    const reply = await this.client.tryOut(
+      label,
+      { records: [...records], arrays: [...arrays] },
+      stepId,
+      carries,
+    );
     if (editor.revision !== revision) {
       // Painted on, or undone, meanwhile: the result is of a document that is no more. Once more, on the new one.
-      await this.#change(label, records, stepId, carries, more);
+      await this.#change(label, records, stepId, carries, more, arrays);
       return;
     }
     const diff = createDiff();
@@ -154,6 +174,7 @@ export class Preparing {
       if (record === null) putArray(diff, editor, id, null);
     }
     for (const [id, record] of more(reply)) put(id, record);
+    for (const [id, values] of arrays) putArray(diff, editor, id, values);
     for (const [id, values] of reply.arrays) {
       putArray(diff, editor, id, values);
       const channel = editor.document.records.get(id);
@@ -204,6 +225,8 @@ export function describeStep({ act }: StepRecord): string {
       return 'turn faces';
     case 'joinRows':
       return 'join thin rows';
+    case 'cut':
+      return `cut out ${act.name}`;
     case 'splitPieces':
       return 'split loose pieces off';
     case 'alignDiagonals':

@@ -22,6 +22,16 @@ export interface Marks {
   vertices: Uint32Array;
 }
 
+/** Faces of a section that are being picked, to be cut out. */
+export interface FacePick {
+  sectionIndex: number;
+  /** Of the section's faces, see `createSectionMesh`. Replaced with every change. */
+  isPicked: Uint8Array;
+  /** Brush, m. */
+  radius: number;
+  isErasing: boolean;
+}
+
 /** What the user is looking at and working with; not saved with the character. */
 export interface Session {
   stage: Stage;
@@ -49,6 +59,7 @@ export interface Session {
   showTriangles: boolean;
   /** Vertices of a section that a finding is about. */
   marks: Marks | null;
+  pick: FacePick | null;
   showBodies: boolean;
   showWhiskers: boolean;
   /** Fewer picture elements and no smoothing of edges, for slow machines. */
@@ -68,6 +79,7 @@ export const SESSION_START: Session = {
   isolated: null,
   showTriangles: false,
   marks: null,
+  pick: null,
   showBodies: false,
   showWhiskers: true,
   lightDrawing: false,

@@ -90,7 +90,7 @@ export class Workbench {
     this.preview.send({ kind: 'patch', patch, side: 0, ...packed() });
     this.trial.send({ kind: 'patch', patch, ...packed() });
     this.#keepSelection();
-    if (character) this.session.set({ marks: null });
+    if (character) this.session.set({ marks: null, pick: null });
     this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
   }
 

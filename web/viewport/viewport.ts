@@ -14,7 +14,7 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { findChannel, listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
 import type { Section } from '../../core/rig/index.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
-import type { Marks, Session, Visibility } from '../state/session.ts';
+import type { FacePick, Marks, Session, Visibility } from '../state/session.ts';
 import type { FrameLayout } from '../workers/preview-protocol.ts';
 import { BodiesView } from './bodies-view.ts';
 import { BodyTool } from './body-tool.ts';
@@ -24,6 +24,8 @@ import { Floor } from './floor.ts';
 import { GarmentMesh } from './garment-mesh.ts';
 import { MarkPoints } from './mark-points.ts';
 import { type CursorReading, PaintTool } from './paint-tool.ts';
+import { PickOverlay } from './pick-overlay.ts';
+import { getSectionMesh, PickTool } from './pick-tool.ts';
 import type { PointerTool } from './pointer-tool.ts';
 import { PullTool } from './pull-tool.ts';
 import { fitLegend } from './reach-colors.ts';
@@ -55,7 +57,7 @@ export class Viewport {
   readonly #bodies = new BodiesView();
   readonly #floor = new Floor();
   readonly #cursor = new BrushCursor();
-  readonly #tools: { reach: PaintTool; bodies: BodyTool; fabric: PullTool };
+  readonly #tools: { garment: PickTool; reach: PaintTool; bodies: BodyTool; fabric: PullTool };
   readonly #cleanups: (() => void)[] = [];
   #layout: FrameLayout | null = null;
   #drawnCount = -1;
@@ -81,6 +83,7 @@ export class Viewport {
     this.#scene.add(...createLights(), this.#floor.mesh, this.#bodies.group, this.#cursor.group);
     this.#controls = this.#createControls();
     this.#tools = {
+      garment: new PickTool(source, () => this.#getSelectedGarment()),
       reach: new PaintTool(source, this.#cursor, () => this.#getSelectedGarment(), onReading),
       bodies: new BodyTool(source, this.#bodies, this.#camera),
       fabric: new PullTool(source, this.#camera, () => this.#garments),
@@ -240,7 +243,7 @@ export class Viewport {
 
   get #tool(): PointerTool | null {
     const { stage } = this.#source.session.state;
-    return stage in this.#tools ? this.#tools[stage as 'reach' | 'bodies' | 'fabric'] : null;
+    return stage in this.#tools ? this.#tools[stage as 'garment' | 'reach' | 'bodies' | 'fabric'] : null;
   }
 
   #press(event: PointerEvent): void {
@@ -316,7 +319,7 @@ export class Viewport {
       return floats.subarray(start, start + 16 * character.skins[skin]!.joints.length);
     };
     for (const [index, section] of this.#sections)
-      section.update(matricesOf(character.sections[index]!.skin));
+      section.update(matricesOf(this.#drawnSections.get(index)!.skin));
     for (const garment of this.#garments) garment.update(floats);
     for (const render of this.#renders) render.update(floats);
     const nodes = floats.subarray(layout.nodes, layout.nodes + 16 * character.skeleton.names.length);
@@ -349,6 +352,7 @@ export class Viewport {
     const { character } = this.#source.editor;
     this.#layout = layout;
     this.#dropMarks();
+    this.#showPick(null);
     for (const part of [...this.#garments.splice(0), ...this.#renders.splice(0)]) {
       this.#scene.remove(part.mesh);
       part.dispose();
@@ -430,6 +434,7 @@ export class Viewport {
       state.stage === 'bodies' ? state.bodyId : null,
     );
     this.#showMarks(state.stage === 'garment' || state.stage === 'simMesh' ? state.marks : null);
+    this.#showPick(state.stage === 'garment' ? state.pick : null);
     if (state.stage !== 'reach') this.#tools.reach.leave();
     if (state.stage !== 'fabric') this.#tools.fabric.leave();
     this.#needsDraw = true;
@@ -446,6 +451,24 @@ export class Viewport {
     points?.addTo(drawn!);
     if (points) this.frameVertex(marks.sectionIndex, marks.vertices[0]!);
     this.#marks = { from: marks, drawn: points };
+  }
+
+  #pickOverlay: PickOverlay | null = null;
+
+  /** Picked faces lie over the garment that they are picked on. */
+  #showPick(pick: FacePick | null): void {
+    const garment = pick && this.#garments.find(({ sectionIndex }) => sectionIndex === pick.sectionIndex);
+    if (!pick || !garment) {
+      this.#pickOverlay?.dispose();
+      this.#pickOverlay = null;
+      return;
+    }
+    if (this.#pickOverlay?.garment !== garment) {
+      this.#pickOverlay?.dispose();
+      const mesh = getSectionMesh(this.#source.editor.character, pick.sectionIndex);
+      this.#pickOverlay = new PickOverlay(garment, mesh);
+    }
+    this.#pickOverlay.show(pick.isPicked);
   }
 
   #dropMarks(): void {

@@ -13,6 +13,7 @@ import type { Section } from '../../../../core/rig/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NameEditor } from '../../parts/NameEditor.tsx';
+import { CutCard } from './CutCard.tsx';
 import { MeshHealth } from './MeshHealth.tsx';
 import { measureSpacing } from './measure-spacing.ts';
 import { StepList } from './StepList.tsx';
@@ -32,7 +33,9 @@ export function GarmentPanel() {
     <>
       <h1 className="text-[20px] font-semibold tracking-tight">Garment</h1>
       {selected && <SelectedGarment garment={selected} />}
-      {selected && <Preparation section={selected.renders[0] ?? selected} />}
+      {selected && (
+        <Preparation section={selected.renders[0] ?? selected} isItself={selected.renders.length === 0} />
+      )}
       <h2 className="heading mt-5 mb-1">Make a garment of</h2>
       {free.length === 0 && <p className="text-soft">Every section is a garment already.</p>}
       <ul className="flex flex-col gap-1.5">
@@ -67,13 +70,19 @@ export function GarmentPanel() {
 }
 
 /** What is drawn of a garment, made fit for work. */
-function Preparation({ section }: { section: SectionName }) {
+function Preparation({ section, isItself }: { section: SectionName; isItself: boolean }) {
   return (
     <>
       <h2 className="heading mt-5 mb-1.5">Mesh health</h2>
       <MeshHealth section={section} />
       <h2 className="heading mt-5 mb-1">Skin weights</h2>
       <WeightsCard section={section} />
+      {isItself && (
+        <>
+          <h2 className="heading mt-5 mb-1">Cut a part off</h2>
+          <CutCard section={section} />
+        </>
+      )}
       <h2 className="heading mt-5 mb-1">Steps replayed on the file</h2>
       <StepList />
     </>

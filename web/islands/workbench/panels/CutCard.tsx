@@ -1,0 +1,204 @@
+import { useState } from 'react';
+import { findSection, type SectionName } from '../../../../core/document/index.ts';
+import {
+  type CheckedMesh,
+  growFaces,
+  invertFaces,
+  pickIslands,
+  pickPieces,
+  shrinkFaces,
+} from '../../../../core/mesh/index.ts';
+import { packPicked } from '../../../../core/prepare/index.ts';
+import type { Section } from '../../../../core/rig/index.ts';
+import type { FacePick } from '../../../state/session.ts';
+import { useStore } from '../../../state/store.ts';
+import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { getSectionMesh } from '../../../viewport/pick-tool.ts';
+import { NumberRow } from '../../parts/NumberRow.tsx';
+import { runPreparation } from '../run-preparation.ts';
+
+const BRUSH = 0.05;
+
+type Widen = (mesh: CheckedMesh, isPicked: Uint8Array) => Uint8Array;
+
+const WIDENINGS: readonly { label: string; hint: string; apply: Widen }[] = [
+  { label: 'Grow', hint: 'By a ring of faces', apply: growFaces },
+  { label: 'Shrink', hint: 'By a ring of faces', apply: shrinkFaces },
+  { label: 'Invert', hint: 'What is not picked', apply: (_mesh, isPicked) => invertFaces(isPicked) },
+  { label: 'Whole pieces', hint: 'All that is joined to what is picked', apply: pickPieces },
+  { label: 'Whole islands', hint: 'All of the UV islands that are touched', apply: pickIslands },
+];
+
+export interface CutCardProps {
+  section: SectionName;
+}
+
+/** Faces picked by brush, joint, piece or island, and made a section of their own. */
+export function CutCard({ section }: CutCardProps) {
+  const { editor, session } = useWorkbench();
+  useDocument();
+  const pick = useStore(session, (state) => state.pick);
+  const sectionIndex = findSection(editor.character, section);
+  const data = editor.character.sections[sectionIndex];
+  if (!data) return null;
+  if (pick?.sectionIndex !== sectionIndex) {
+    const begin = (): void => {
+      const count = getSectionMesh(editor.character, sectionIndex).faces.length / 3;
+      session.set({
+        pick: { sectionIndex, isPicked: new Uint8Array(count), radius: BRUSH, isErasing: false },
+        marks: null,
+      });
+    };
+    return (
+      <button type="button" className="btn" onClick={begin}>
+        Pick faces
+      </button>
+    );
+  }
+  return <Picking section={section} data={data} pick={pick} />;
+}
+
+function Picking({ section, data, pick }: CutCardProps & { data: Section; pick: FacePick }) {
+  const workbench = useWorkbench();
+  const { editor, session, preparing } = workbench;
+  const [name, setName] = useState(`${section.sectionName} part`);
+  const mesh = getSectionMesh(editor.character, pick.sectionIndex);
+  const count = pick.isPicked.reduce((sum, one) => sum + one, 0);
+  const set = (update: Partial<FacePick>): void => session.set({ pick: { ...pick, ...update } });
+  const cut = async (): Promise<void> => {
+    const packed = packPicked(editor.character, pick.sectionIndex, pick.isPicked);
+    await runPreparation(() => preparing.cut(section, name.trim(), packed));
+  };
+  return (
+    <>
+      <p className="text-xs text-soft">Brush over the garment; drag beside it to turn the view.</p>
+      <NumberRow
+        label="Brush"
+        value={100 * pick.radius}
+        unit="cm"
+        min={0}
+        max={50}
+        step={0.5}
+        digits={1}
+        onChange={(value) => set({ radius: value / 100 })}
+      />
+      <div className="mt-1 flex flex-wrap gap-1.5">
+        <button
+          type="button"
+          className="chip"
+          aria-pressed={pick.isErasing}
+          onClick={() => set({ isErasing: !pick.isErasing })}
+        >
+          Brush off
+        </button>
+        {WIDENINGS.map(({ label, hint, apply }) => (
+          <button
+            key={label}
+            type="button"
+            className="chip"
+            title={hint}
+            onClick={() => set({ isPicked: apply(mesh, pick.isPicked) })}
+          >
+            {label}
+          </button>
+        ))}
+      </div>
+      <JointPicker data={data} mesh={mesh} onPick={(isPicked) => set({ isPicked })} pick={pick} />
+      <PickedCost mesh={mesh} isPicked={pick.isPicked} />
+      <label className="mt-1.5 flex items-center gap-1.5">
+        Name
+        <input
+          className="field min-w-0 flex-1"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </label>
+      <div className="mt-1.5 flex gap-1.5">
+        <button
+          type="button"
+          className="btn btn-main"
+          disabled={count === 0 || count === pick.isPicked.length || name.trim() === ''}
+          onClick={() => void cut()}
+        >
+          Cut out
+        </button>
+        <button type="button" className="btn" onClick={() => session.set({ pick: null })}>
+          Leave
+        </button>
+      </div>
+    </>
+  );
+}
+
+interface JointPickerProps {
+  data: Section;
+  mesh: CheckedMesh;
+  pick: FacePick;
+  onPick(isPicked: Uint8Array): void;
+}
+
+/** Adds the faces that follow one joint most. */
+function JointPicker({ data, mesh, pick, onPick }: JointPickerProps) {
+  const { editor } = useWorkbench();
+  const { joints } = editor.character.skins[data.skin]!;
+  const dominant = Array.from(mesh.triangleOfFace, (t) => findDominant(data, t));
+  const names = [...new Set(dominant)]
+    .map((joint) => ({ joint, name: editor.character.skeleton.names[joints[joint]!]! }))
+    .sort((p, q) => (p.name < q.name ? -1 : 1));
+  return (
+    <label className="mt-1.5 flex items-center gap-1.5">
+      Add by joint
+      <select
+        className="field min-w-0 flex-1"
+        value=""
+        onChange={(event) => {
+          const joint = Number(event.target.value);
+          onPick(pick.isPicked.map((one, f) => (one || dominant[f] === joint ? 1 : 0)));
+        }}
+      >
+        <option value="" disabled>
+          choose
+        </option>
+        {names.map(({ joint, name }) => (
+          <option key={joint} value={joint}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** The joint with the largest weight over the corners of a triangle. */
+function findDominant(
+  { triangles, influences, jointIndices, jointWeights }: Section,
+  triangle: number,
+): number {
+  const sums = new Map<number, number>();
+  for (let k = 0; k < 3; k++) {
+    const v = influences * triangles[3 * triangle + k]!;
+    for (let i = v; i < v + influences; i++)
+      sums.set(jointIndices[i]!, (sums.get(jointIndices[i]!) ?? 0) + jointWeights[i]!);
+  }
+  let best = 0;
+  let most = -1;
+  for (const [joint, sum] of sums) if (sum > most) [best, most] = [joint, sum];
+  return best;
+}
+
+/** What would be simulated, at what this garment's points cost here now. */
+function PickedCost({ mesh, isPicked }: { mesh: CheckedMesh; isPicked: Uint8Array }) {
+  const workbench = useWorkbench();
+  const stats = useStore(workbench.preview.store, (state) => state.stats);
+  const garmentId = useStore(workbench.session, (session) => session.garmentId);
+  const points = new Set<number>();
+  for (let i = 0; i < mesh.faces.length; i++) if (isPicked[Math.floor(i / 3)]) points.add(mesh.faces[i]!);
+  const now = stats?.garments.find(({ id }) => id === garmentId)?.milliseconds;
+  const cost = now === undefined ? null : (now * points.size) / mesh.pointCount;
+  return (
+    <p className="num mt-1.5 text-xs" data-picked={points.size}>
+      {points.size.toLocaleString('en')} of {mesh.pointCount.toLocaleString('en')} points
+      {cost !== null && ` · about ${cost.toFixed(2)} of ${now!.toFixed(2)} ms`}
+    </p>
+  );
+}
