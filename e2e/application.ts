@@ -66,7 +66,7 @@ export async function openPage(
 
 /** Opens the demo character from the library. */
 export async function openDemo(page: Page): Promise<void> {
-  await page.getByRole('link', { name: 'Open Ferry pilot' }).first().click();
+  await page.getByRole('link', { name: 'Open Ferry pilot', exact: true }).click();
   await page.waitForSelector('[data-preview=moving]');
 }
 

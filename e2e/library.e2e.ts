@@ -21,18 +21,18 @@ describe('the library, and two windows', function () {
     page.getByLabel('Character files for Saltreed').setInputFiles({ name, mimeType: '', buffer });
 
   it('says what is wrong with a damaged file and keeps the list as it was', async () => {
-    await page.getByRole('article').waitFor();
+    await page.getByRole('article').first().waitFor();
     await upload('torn.glb', Buffer.from(createStrip().toGlb().slice(0, 700)));
     const alert = page.getByRole('alert');
     await alert.getByText('torn.glb was not taken').waitFor();
     expect(await alert.textContent()).match(/header[\s\S]*bytes are declared, 700 are there[\s\S]*again/);
     await page.reload();
-    await page.getByRole('article').waitFor();
-    expect(await page.getByRole('article').count()).equal(1);
+    await page.getByRole('article').first().waitFor();
+    expect(await page.getByRole('article').count()).equal(2);
   });
 
   it('renames, duplicates, deletes and takes back', async () => {
-    await page.getByRole('button', { name: 'Duplicate Ferry pilot' }).click();
+    await page.getByRole('button', { name: 'Duplicate Ferry pilot', exact: true }).click();
     await page.getByRole('article', { name: 'Ferry pilot copy' }).waitFor();
     await page.getByRole('button', { name: 'Rename Ferry pilot copy' }).click();
     await page.getByLabel('Name of the character').fill('Night pilot');

@@ -16,7 +16,7 @@ describe('the live preview of the demo', function () {
 
   it('shows moving cloth within three seconds of opening', async () => {
     // As a user comes: the library has been looked at, the workbench not yet.
-    await page.getByRole('link', { name: 'Open Ferry pilot' }).waitFor();
+    await page.getByRole('link', { name: 'Open Ferry pilot', exact: true }).waitFor();
     const start = Date.now();
     await openDemo(page);
     await page.waitForFunction(() => {

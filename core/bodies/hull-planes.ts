@@ -20,8 +20,13 @@ export function computeHullPlanes(points: Float32Array): number[][] {
   const hull = new ConvexHull().setFromPoints(vectors);
   const planes: number[][] = [];
   for (const face of hull.faces) {
-    const { normal, constant } = face;
+    const { normal } = face;
     if (!(normal.lengthSq() > 0.5)) continue;
+    // The normal of a face between points that nearly coincide is noise; its plane is put outside of all points.
+    const constant = vectors.reduce(
+      (most, vector) => Math.max(most, normal.dot(vector)),
+      Number.NEGATIVE_INFINITY,
+    );
     const isKnown = planes.some(
       (plane) =>
         plane[0]! * normal.x + plane[1]! * normal.y + plane[2]! * normal.z > SAME_DIRECTION &&

@@ -74,6 +74,18 @@ describe('boxes, hulls and planes in the world', () => {
     expect(measure(posed, 0, [1, 2, 3])).above(1000);
   });
 
+  it('enclose points of a hull that nearly coincide', () => {
+    const points = Float32Array.from({ length: 36 }, (_, i) => {
+      const p = Math.floor(i / 3);
+      return [p % 2, p % 3, p % 5][i % 3]! - (p === 8 && i % 3 === 1 ? 5.96e-8 : 0);
+    });
+    for (const [nx, ny, nz, d] of computeHullPlanes(points)) {
+      for (let i = 0; i < points.length; i += 3) {
+        expect(nx! * points[i]! + ny! * points[i + 1]! + nz! * points[i + 2]!).at.most(d! + 1e-6);
+      }
+    }
+  });
+
   it('enclose the points of a hull, and touch some of them', () => {
     const coordinate = fc.double({ min: -1, max: 1, noNaN: true });
     fc.assert(
