@@ -277,6 +277,12 @@ describe('a sim mesh', () => {
         ...skirt.uvs.map((value, i) => (i % 2 === 0 ? value + 1.2 : value)),
       ]),
     });
+    // Weights from the body: the inside has those of the outside before it.
+    const document = createDocument();
+    addStep(document, 'Skirt', { kind: 'transferWeights', maxDistance: 0.2, maxAngle: 0.6, influences: 4 });
+    const dense = toDenseWeights(prepareCharacter(two, document).character.sections[SKIRT]!, 2);
+    for (let v = 0; v < 2 * count; v++) expect(dense[v]).closeTo(dense[2 * count + v]!, 1e-6);
+    expect(dense[2 * count - 1]).above(0.5);
     const surface = makeSimSurface(two, [SKIRT], { edgeLength: 0.04, borderDetail: 0.5 });
     for (let i = 0; i < surface.positions.length; i += 3) {
       const radius = Math.hypot(surface.positions[i]!, surface.positions[i + 2]!);

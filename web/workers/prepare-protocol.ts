@@ -30,9 +30,9 @@ export type PrepareRequest =
     };
 
 export interface SimMeshFigures extends SurfaceFigures {
-  /** Greatest distance of the border from that of the drawn sections, m. */
+  /** Greatest distance of the border from that of the section it was made over, m. */
   borderDeviation: number;
-  /** Of the worst of the drawn sections. */
+  /** In bind pose of the worst of the drawn sections; over the clip of the one it was made over. */
   binding: BindingError;
 }
 

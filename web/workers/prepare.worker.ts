@@ -116,16 +116,18 @@ class PrepareLoop {
     const errors = drawn.map((render) =>
       measureBinding(character, compiled, bindRender(character, compiled, render), clip),
     );
-    const most = (read: (error: (typeof errors)[number]) => number): number =>
-      Math.max(0, ...errors.map(read));
+    const [main] = errors;
     return {
       ...measureSurface(surface, this.#findTarget(section)),
       borderDeviation:
-        drawn.length > 0 ? measureBorderDeviation(surface, collectOuterSurface(character, drawn)) : 0,
+        drawn.length > 0
+          ? measureBorderDeviation(surface, collectOuterSurface(character, drawn.slice(0, 1)))
+          : 0,
       binding: {
-        inBindPose: most((e) => e.inBindPose),
-        usual: most((e) => e.usual),
-        worst: most((e) => e.worst),
+        inBindPose: Math.max(0, ...errors.map((error) => error.inBindPose)),
+        // Patches have weights of their own that say nothing of the mesh they ride on.
+        usual: main?.usual ?? 0,
+        worst: main?.worst ?? 0,
       },
     };
   }

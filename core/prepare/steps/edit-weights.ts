@@ -1,4 +1,4 @@
-import { buildNeighbours, weldPoints } from '../../mesh/index.ts';
+import { buildNeighbours, fillSmoothly, findInnerSide, pairShells, weldPoints } from '../../mesh/index.ts';
 import {
   type Character,
   handOverWeights,
@@ -81,17 +81,38 @@ export function transferWeights(
     jointCount,
   );
   const mesh = createSectionMesh(character, sectionIndex);
+  const isInner = findInnerSide(mesh);
+  const outerFaces = listOuterFaces(mesh.faces, isInner);
   const { values, ...outcome } = transferFields(
-    { positions: mesh.places, triangles: mesh.faces },
+    { positions: mesh.places, triangles: outerFaces },
     body,
     body.weights,
     jointCount,
     options,
   );
+  // The inside faces the skin's other way; it moves with the outside that it lies behind, and rims between the two.
+  const isKnown = isInner.slice();
+  const reached = new Set(outerFaces);
+  for (const point of reached) isKnown[point] = 1;
+  const within = mesh.pointCount - reached.size;
+  pairShells(mesh).forEach((partner, p) => {
+    if (isInner[p]) values.copyWithin(p * jointCount, partner * jointCount, (partner + 1) * jointCount);
+  });
+  fillSmoothly({ positions: mesh.places, triangles: mesh.faces }, values, jointCount, isKnown);
   for (let i = 0; i < values.length; i++) values[i] = Math.max(0, values[i]!);
   const section = character.sections[sectionIndex]!;
   const weights = spreadWeights(values, jointCount, section, mesh.pointOfVertex, { influences });
-  return { section: { ...section, ...weights, skin: skinIndex, isRigid: false }, outcome };
+  return {
+    section: { ...section, ...weights, skin: skinIndex, isRigid: false },
+    outcome: { ...outcome, filled: outcome.filled + within, farOff: outcome.farOff - within },
+  };
+}
+
+function listOuterFaces(faces: Uint32Array, isInner: Uint8Array): Uint32Array {
+  return faces.filter((_, i) => {
+    const f = i - (i % 3);
+    return !isInner[faces[f]!] && !isInner[faces[f + 1]!] && !isInner[faces[f + 2]!];
+  });
 }
 
 /** Bind places, triangles and (when asked for) weights of several sections of one skin as one surface. */
