@@ -14,7 +14,7 @@ import { seedDemo } from '../../server/seed-demo.ts';
 import { createTestDatabase } from '../../server/test-database.ts';
 
 describe('pipeline commands', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
   const root = findProjectRoot();
   const folder = mkdtempSync(join(tmpdir(), 'cobweb-cli-'));
   const strip = join(folder, 'strip.glb');

@@ -11,7 +11,7 @@ import { getGltfIo, readCharacter, writeCharacter, writeObj } from '../../format
 import { findProjectRoot } from '../../server/project-root.ts';
 
 describe('commands that prepare garments', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
   const root = findProjectRoot();
   const folder = mkdtempSync(join(tmpdir(), 'cobweb-prepare-'));
 

@@ -52,7 +52,7 @@ function trackHem(
 }
 
 describe('one fabric on meshes of three densities, 1 : 4 : 16 points', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
   for (const fabric of ['Oilskin', 'Denim']) {
     for (const [how, angle, held, frames, from] of [
       ['drapes', Math.PI / 2, 0.1, 240, 23],

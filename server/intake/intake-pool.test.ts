@@ -3,7 +3,7 @@ import type { IntakeError } from '../../formats/index.ts';
 import { IntakePool } from './intake-pool.ts';
 
 describe('intake workers', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
 
   /** An OBJ of so many faces that reading it takes a while. */
   const slow = (faces: number): Uint8Array => {
