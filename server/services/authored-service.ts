@@ -17,7 +17,7 @@ export interface RecordChange {
   /** Version that the change was made on; 0 for a new record. */
   baseVersion: number;
   record: AuthoredRecord | null;
-  /** New values of a channel, float32 little-endian; absent when they did not change. */
+  /** New numbers kept beside a channel or a step, float32 little-endian; absent when they did not change. */
   array?: Uint8Array;
 }
 
@@ -25,7 +25,7 @@ export interface Conflict {
   id: string;
   version: number;
   record: AuthoredRecord | null;
-  /** Base64 of the channel's values, when it has any. */
+  /** Base64 of the numbers kept beside the record, when there are any. */
   array: string | null;
 }
 

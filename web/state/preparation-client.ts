@@ -82,8 +82,9 @@ export class PreparationClient {
     section: SectionName,
     renders: readonly SectionName[],
     clip: number | null,
+    edgeLength: number | null,
   ): Promise<SimMeshFigures> {
-    const reply = await this.#ask({ kind: 'measure', section, renders, clip }, null);
+    const reply = await this.#ask({ kind: 'measure', section, renders, clip, edgeLength }, null);
     return (reply as Extract<PrepareReply, { kind: 'measured' }>).figures;
   }
 

@@ -92,7 +92,7 @@ export class Preparing {
     const carries = channel ? [{ channelId: channel.id, from: nameOf(garment), to: null }] : [];
     const label = known ? `Rebuild the sim mesh of ${garment.name}` : `Build a sim mesh for ${garment.name}`;
     await this.#change(label, new Map([[step.id, step]]), step.id, carries, ({ made }) => [
-      [garment.id, { ...garment, ...made!, renders: drawn }],
+      [garment.id, { ...this.#getNow(garment), ...made!, renders: drawn }],
     ]);
   }
 
@@ -105,7 +105,7 @@ export class Preparing {
     const carries = channel ? [{ channelId: channel.id, from: nameOf(garment), to: drawn }] : [];
     const records = new Map<RecordId, AuthoredRecord | null>([[step.id, null]]);
     await this.#change(`Simulate ${garment.name} itself`, records, null, carries, () => [
-      [garment.id, { ...garment, ...drawn, renders: [] }],
+      [garment.id, { ...this.#getNow(garment), ...drawn, renders: [] }],
     ]);
   }
 
@@ -124,6 +124,12 @@ export class Preparing {
     const order = (steps[steps.length - 1]?.order ?? -1) + 1;
     const { sectionIndex, sectionName } = section;
     return { type: 'step', id: createId(), order, sectionIndex, sectionName, act };
+  }
+
+  /** A garment as it is when a step is done: it may have been renamed or reordered meanwhile. */
+  #getNow(garment: GarmentRecord): GarmentRecord {
+    const now = this.#editor.document.records.get(garment.id);
+    return now?.type === 'garment' ? now : garment;
   }
 
   #findSimulated(step: StepRecord): GarmentRecord | null {
@@ -192,7 +198,7 @@ export class Preparing {
   async #replay(): Promise<void> {
     const replay = ++this.#replays;
     const reply = await this.client.prepare().catch(() => null);
-    // A newer replay, or a newer step, knows more.
+    // A newer replay knows more; the worker answers a newer step after this.
     if (!reply || replay !== this.#replays) return;
     this.#editor.takeCharacter(unpackCharacter(reply.packed.buffer.slice(0)));
     this.#follow(createDiff(), reply.packed.buffer);

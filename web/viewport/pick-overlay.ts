@@ -8,6 +8,7 @@ export class PickOverlay {
   readonly #mesh: CheckedMesh;
   readonly #index: BufferAttribute;
   readonly #drawn: Mesh<BufferGeometry, MeshBasicMaterial>;
+  readonly #lines: Mesh<BufferGeometry, MeshBasicMaterial>;
   #shown: Uint8Array | null = null;
 
   constructor(garment: GarmentMesh, mesh: CheckedMesh) {
@@ -30,7 +31,14 @@ export class PickOverlay {
     this.#drawn = new Mesh(geometry, material);
     this.#drawn.frustumCulled = false;
     this.#drawn.renderOrder = 2;
-    garment.mesh.add(this.#drawn);
+    // Lines tell picked faces apart on cloth that is teal itself.
+    this.#lines = new Mesh(
+      geometry,
+      new MeshBasicMaterial({ color: '#FCFAF5', wireframe: true, transparent: true, opacity: 0.75 }),
+    );
+    this.#lines.frustumCulled = false;
+    this.#lines.renderOrder = 3;
+    garment.mesh.add(this.#drawn, this.#lines);
   }
 
   show(isPicked: Uint8Array): void {
@@ -50,6 +58,8 @@ export class PickOverlay {
 
   dispose(): void {
     this.#drawn.removeFromParent();
+    this.#lines.removeFromParent();
+    this.#lines.material.dispose();
     this.#drawn.geometry.dispose();
     this.#drawn.material.dispose();
   }

@@ -27,6 +27,8 @@ export type PrepareRequest =
       section: SectionName;
       renders: readonly SectionName[];
       clip: number | null;
+      /** Wished, m; null for a mesh that was not made here. */
+      edgeLength: number | null;
     };
 
 export interface SimMeshFigures extends SurfaceFigures {

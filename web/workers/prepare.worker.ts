@@ -106,7 +106,12 @@ class PrepareLoop {
     return [channelId, carried];
   }
 
-  #measure({ section, renders, clip }: Extract<PrepareRequest, { kind: 'measure' }>): SimMeshFigures {
+  #measure({
+    section,
+    renders,
+    clip,
+    edgeLength,
+  }: Extract<PrepareRequest, { kind: 'measure' }>): SimMeshFigures {
     const character = this.#now;
     const index = this.#find(character, section);
     const { places, faces } = createSectionMesh(character, index);
@@ -118,7 +123,7 @@ class PrepareLoop {
     );
     const [main] = errors;
     return {
-      ...measureSurface(surface, this.#findTarget(section)),
+      ...measureSurface(surface, edgeLength),
       borderDeviation:
         drawn.length > 0
           ? measureBorderDeviation(surface, collectOuterSurface(character, drawn.slice(0, 1)))
@@ -130,20 +135,6 @@ class PrepareLoop {
         worst: main?.worst ?? 0,
       },
     };
-  }
-
-  /** Wished edge length of the step that made a section. */
-  #findTarget({ sectionName }: SectionName): number | null {
-    for (const record of this.#mirror.document.records.values()) {
-      if (
-        record.type === 'step' &&
-        record.act.kind === 'makeSimMesh' &&
-        sectionName.startsWith(`${record.sectionName} sim`)
-      ) {
-        return record.act.edgeLength;
-      }
-    }
-    return null;
   }
 
   #find(character: Character, name: SectionName): number {

@@ -102,7 +102,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
           Build the sim mesh
         </button>
       )}
-      {section && <Figures garment={garment} />}
+      {section && <Figures garment={garment} edgeLength={built?.edgeLength ?? null} />}
       {isBuilt && <DrawnSections garment={garment} />}
       <h2 className="heading mt-4 mb-1.5">Health of the simulated mesh</h2>
       <MeshHealth section={garment} />
@@ -129,22 +129,20 @@ function useRebuild(
   );
 }
 
-function Figures({ garment }: { garment: GarmentRecord }) {
+function Figures({ garment, edgeLength }: { garment: GarmentRecord; edgeLength: number | null }) {
   const { editor, preparing, session } = useWorkbench();
   const clip = useStore(session, (state) => state.clip);
   const [figures, setFigures] = useState<SimMeshFigures | null>(null);
   const section = editor.character.sections[findSection(editor.character, garment)]!;
-  const { renders } = garment;
+  const { renders, sectionIndex, sectionName } = garment;
   // biome-ignore lint/correctness/useExhaustiveDependencies: a garment's record is another object after every change of it
   useEffect(
     function measure() {
       let isCurrent = true;
-      preparing.client
-        .measure({ sectionIndex: garment.sectionIndex, sectionName: garment.sectionName }, renders, clip)
-        .then(
-          (measured) => isCurrent && setFigures(measured),
-          () => isCurrent && setFigures(null),
-        );
+      preparing.client.measure({ sectionIndex, sectionName }, renders, clip, edgeLength).then(
+        (measured) => isCurrent && setFigures(measured),
+        () => isCurrent && setFigures(null),
+      );
       return () => {
         isCurrent = false;
       };
