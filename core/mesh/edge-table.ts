@@ -68,3 +68,14 @@ export function buildEdgeTable(triangles: Uint32Array, pointCount: number): Edge
     nonManifold: Uint32Array.from(nonManifold),
   };
 }
+
+/** Points on edges with a triangle on one side only, in order. */
+export function listBorderPoints({ edges, edgeCount, triangles }: EdgeTable): number[] {
+  const points = new Set<number>();
+  for (let e = 0; e < edgeCount; e++) {
+    if (triangles[2 * e + 1] !== NO_TRIANGLE) continue;
+    points.add(edges[2 * e]!);
+    points.add(edges[2 * e + 1]!);
+  }
+  return [...points].sort((p, q) => p - q);
+}

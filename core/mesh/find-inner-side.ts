@@ -1,3 +1,4 @@
+import { DisjointSets } from '../math/index.ts';
 import { type CheckedMesh, pairShells } from './health/index.ts';
 import { computeVertexNormals } from './vertex-normals.ts';
 
@@ -44,15 +45,7 @@ export function findInnerSide(mesh: CheckedMesh): Uint8Array {
 
 /** Numbers of the groups of paired points joined by faces of paired points; -1 for the others. */
 function numberSides(faces: Uint32Array, partner: Int32Array, normals: Float32Array): Int32Array {
-  const root = partner.map((q, p) => (q >= 0 ? p : -1));
-  const find = (point: number): number => {
-    let at = point;
-    while (root[at] !== at) {
-      root[at] = root[root[at]!]!;
-      at = root[at]!;
-    }
-    return at;
-  };
+  const sets = new DisjointSets(partner.length);
   for (let i = 0; i < faces.length; i += 3) {
     for (let k = 0; k < 3; k++) {
       const [p, q] = [faces[i + k]!, faces[i + ((k + 1) % 3)]!];
@@ -61,9 +54,8 @@ function numberSides(faces: Uint32Array, partner: Int32Array, normals: Float32Ar
       let facing = 0;
       for (let axis = 0; axis < 3; axis++) facing += normals[3 * p + axis]! * normals[3 * q + axis]!;
       if (facing <= 0) continue;
-      const [a, b] = [find(p), find(q)];
-      root[Math.max(a, b)] = Math.min(a, b);
+      sets.join(p, q);
     }
   }
-  return root.map((r, p) => (r < 0 ? -1 : find(p)));
+  return partner.map((q, p) => (q < 0 ? -1 : sets.find(p)));
 }

@@ -1,5 +1,5 @@
 export { castRay, type MeshRayHit } from './cast-ray.ts';
-export { buildEdgeTable, type EdgeTable, NO_TRIANGLE } from './edge-table.ts';
+export { buildEdgeTable, type EdgeTable, listBorderPoints, NO_TRIANGLE } from './edge-table.ts';
 export { fillSmoothly } from './fill-smoothly.ts';
 export { findInnerSide } from './find-inner-side.ts';
 export * from './health/index.ts';
@@ -9,6 +9,7 @@ export { measureOnTriangle } from './measure-on-triangle.ts';
 export { buildNeighbours, type Neighbours } from './neighbours.ts';
 export { growFaces, invertFaces, pickAround, pickIslands, pickPieces, shrinkFaces } from './pick-faces.ts';
 export {
+  distanceToSegment,
   measureBorderDeviation,
   measureSmallestAngles,
   measureSurface,

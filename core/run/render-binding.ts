@@ -2,6 +2,7 @@ import type { CompiledGarment } from '../cloth/index.ts';
 import { SpatialIndex } from '../math/index.ts';
 import {
   computeVertexNormals,
+  distanceToSegment,
   listTrianglesOfPoints,
   measureOnTriangle,
   weldPoints,
@@ -129,21 +130,15 @@ function measureDistance(x: Float32Array, triangles: Uint32Array, triangle: numb
   const corners = Array.from(triangles.subarray(3 * triangle, 3 * triangle + 3));
   const { weights, height } = measureOnTriangle(x, 3, corners, place);
   if (Math.min(...weights) >= 0) return Math.abs(height);
-  return Math.min(...corners.map((corner, k) => measureFromSide(x, corner, corners[(k + 1) % 3]!, place)));
+  return Math.min(
+    ...corners.map((corner, k) =>
+      distanceToSegment(place, placeOf(x, corner), placeOf(x, corners[(k + 1) % 3]!)),
+    ),
+  );
 }
 
-function measureFromSide(x: Float32Array, a: number, b: number, place: Place): number {
-  let dot = 0;
-  let squared = 0;
-  for (let k = 0; k < 3; k++) {
-    const side = x[3 * b + k]! - x[3 * a + k]!;
-    dot += (place[k]! - x[3 * a + k]!) * side;
-    squared += side * side;
-  }
-  const t = squared > 0 ? Math.min(1, Math.max(0, dot / squared)) : 0;
-  let sum = 0;
-  for (let k = 0; k < 3; k++) sum += (x[3 * a + k]! + t * (x[3 * b + k]! - x[3 * a + k]!) - place[k]!) ** 2;
-  return Math.sqrt(sum);
+function placeOf(x: Float32Array, point: number): Float32Array {
+  return x.subarray(3 * point, 3 * point + 3);
 }
 
 /** Scratch for one binding, kept from frame to frame. */

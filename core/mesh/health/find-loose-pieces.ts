@@ -1,3 +1,4 @@
+import { DisjointSets } from '../../math/index.ts';
 import { type CheckedMesh, toVertices } from './checked-mesh.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
@@ -11,30 +12,20 @@ export function numberPieces({
   /** m², largest first. */
   pieceAreas: number[];
 } {
-  const root = Int32Array.from({ length: pointCount }, (_, p) => p);
-  const find = (point: number): number => {
-    let at = point;
-    while (root[at] !== at) {
-      root[at] = root[root[at]!]!;
-      at = root[at]!;
-    }
-    return at;
-  };
+  const sets = new DisjointSets(pointCount);
   for (let i = 0; i < faces.length; i += 3) {
-    for (let k = 1; k < 3; k++) {
-      const [p, q] = [find(faces[i]!), find(faces[i + k]!)];
-      root[Math.max(p, q)] = Math.min(p, q);
-    }
+    sets.join(faces[i]!, faces[i + 1]!);
+    sets.join(faces[i]!, faces[i + 2]!);
   }
   const areaOf = new Map<number, number>();
   for (let f = 0; f < areas.length; f++) {
-    const piece = find(faces[3 * f]!);
+    const piece = sets.find(faces[3 * f]!);
     areaOf.set(piece, (areaOf.get(piece) ?? 0) + areas[f]!);
   }
   const order = [...areaOf.entries()].sort((p, q) => q[1] - p[1] || p[0] - q[0]);
   const number = new Map(order.map(([piece], i) => [piece, i]));
   return {
-    pieceOfFace: Uint32Array.from({ length: areas.length }, (_, f) => number.get(find(faces[3 * f]!))!),
+    pieceOfFace: Uint32Array.from({ length: areas.length }, (_, f) => number.get(sets.find(faces[3 * f]!))!),
     pieceAreas: order.map(([, area]) => area),
   };
 }

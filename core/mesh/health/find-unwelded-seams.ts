@@ -1,4 +1,5 @@
-import { NO_TRIANGLE } from '../edge-table.ts';
+import { DisjointSets } from '../../math/index.ts';
+import { listBorderPoints } from '../edge-table.ts';
 import { buildNeighbours } from '../neighbours.ts';
 import { type CheckedMesh, measureDistance, toVertices } from './checked-mesh.ts';
 import type { MeshFinding } from './mesh-finding.ts';
@@ -15,12 +16,11 @@ const SEAM_GAP = 0.06;
 export function groupSeamPoints(mesh: CheckedMesh): number[][] {
   const { table, places, pointCount, spacing } = mesh;
   const tolerance = SEAM_GAP * spacing;
-  const border = listBorderPoints(mesh);
+  const border = listBorderPoints(table);
   const neighbours = buildNeighbours(table, pointCount);
   const cells = new Map<string, number[]>();
   const cellOf = (point: number, k: number): number => Math.floor(places[3 * point + k]! / tolerance);
-  const group = new Int32Array(pointCount).fill(-1);
-  const find = (point: number): number => (group[point]! < 0 ? point : find(group[point]!));
+  const sets = new DisjointSets(pointCount);
   for (const point of border) {
     const [x, y, z] = [cellOf(point, 0), cellOf(point, 1), cellOf(point, 2)];
     const near = neighbours.list.subarray(neighbours.start[point]!, neighbours.start[point + 1]!);
@@ -28,26 +28,18 @@ export function groupSeamPoints(mesh: CheckedMesh): number[][] {
       const key = `${x + (i % 3) - 1},${y + (Math.floor(i / 3) % 3) - 1},${z + Math.floor(i / 9) - 1}`;
       for (const other of cells.get(key) ?? []) {
         if (near.includes(other) || measureDistance(places, point, other) > tolerance) continue;
-        const [p, q] = [find(point), find(other)];
-        if (p !== q) group[Math.max(p, q)] = Math.min(p, q);
+        sets.join(point, other);
       }
     }
     const key = `${x},${y},${z}`;
     cells.set(key, [...(cells.get(key) ?? []), point]);
   }
   const groups = new Map<number, number[]>();
-  for (const point of border) groups.set(find(point), [...(groups.get(find(point)) ?? []), point]);
-  return [...groups.values()].filter((members) => members.length > 1);
-}
-
-function listBorderPoints({ table }: CheckedMesh): number[] {
-  const points = new Set<number>();
-  for (let e = 0; e < table.edgeCount; e++) {
-    if (table.triangles[2 * e + 1] !== NO_TRIANGLE) continue;
-    points.add(table.edges[2 * e]!);
-    points.add(table.edges[2 * e + 1]!);
+  for (const point of border) {
+    const group = sets.find(point);
+    groups.set(group, [...(groups.get(group) ?? []), point]);
   }
-  return [...points].sort((p, q) => p - q);
+  return [...groups.values()].filter((members) => members.length > 1);
 }
 
 export function findUnweldedSeams(mesh: CheckedMesh): MeshFinding | null {

@@ -1,3 +1,4 @@
+import { DisjointSets } from '../../math/index.ts';
 import type { CheckedMesh } from './checked-mesh.ts';
 import { pickShare } from './checked-mesh.ts';
 import type { MeshFinding } from './mesh-finding.ts';
@@ -207,25 +208,15 @@ function findTinyIslands(mesh: CheckedMesh): MeshFinding | null {
 
 /** Faces joined over vertices, which UV seams take apart. */
 export function listUvIslands(mesh: CheckedMesh): number[][] {
-  const root = Int32Array.from({ length: mesh.positions.length / 3 }, (_, v) => v);
-  const find = (vertex: number): number => {
-    let at = vertex;
-    while (root[at] !== at) {
-      root[at] = root[root[at]!]!;
-      at = root[at]!;
-    }
-    return at;
-  };
+  const sets = new DisjointSets(mesh.positions.length / 3);
   for (const t of mesh.triangleOfFace) {
     const [a, b, c] = cornersOf(mesh, t);
-    for (const other of [b, c]) {
-      const [p, q] = [find(a), find(other)];
-      root[Math.max(p, q)] = Math.min(p, q);
-    }
+    sets.join(a, b);
+    sets.join(a, c);
   }
   const islands = new Map<number, number[]>();
   mesh.triangleOfFace.forEach((t, f) => {
-    const island = find(mesh.triangles[3 * t]!);
+    const island = sets.find(mesh.triangles[3 * t]!);
     const faces = islands.get(island);
     if (faces) faces.push(f);
     else islands.set(island, [f]);

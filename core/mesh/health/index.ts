@@ -1,5 +1,11 @@
 export { checkMesh } from './check-mesh.ts';
-export { type CheckedMesh, createCheckedMesh, type HealthInput, pickShare } from './checked-mesh.ts';
+export {
+  type CheckedMesh,
+  createCheckedMesh,
+  type HealthInput,
+  measureDistance,
+  pickShare,
+} from './checked-mesh.ts';
 export { listDuplicateFaces, SLIVER_ANGLE } from './find-bad-faces.ts';
 export { listCrossedDiagonals } from './find-crossed-diagonals.ts';
 export { listFlippedFaces } from './find-flipped-faces.ts';

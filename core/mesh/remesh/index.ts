@@ -1,4 +1,5 @@
 export { EditableMesh } from './editable-mesh.ts';
+export { distanceToSegment } from './feature-chains.ts';
 export {
   measureBorderDeviation,
   measureSmallestAngles,

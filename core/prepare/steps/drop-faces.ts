@@ -1,8 +1,8 @@
 import {
-  type CheckedMesh,
+  listBorderPoints,
   listDuplicateFaces,
+  measureDistance,
   measureSmallestAngles,
-  NO_TRIANGLE,
   SLIVER_ANGLE,
 } from '../../mesh/index.ts';
 import { type Character, dropUnusedVertices, type Section } from '../../rig/index.ts';
@@ -46,7 +46,7 @@ function mendSlivers(character: Character, sectionIndex: number): Section | null
   const angles = measureSmallestAngles({ positions: mesh.places, triangles: mesh.faces });
   const slivers = Array.from(angles.keys()).filter((f) => angles[f]! < SLIVER_ANGLE);
   if (slivers.length === 0) return null;
-  const border = listBorder(mesh);
+  const border = new Set(listBorderPoints(mesh.table));
   const leaderOf = Int32Array.from({ length: mesh.pointCount }, (_, p) => p);
   const triangles = section.triangles.slice();
   const dropped = new Set<number>();
@@ -57,7 +57,7 @@ function mendSlivers(character: Character, sectionIndex: number): Section | null
     const sides = corners.map((p, k) => ({
       p,
       q: corners[(k + 1) % 3]!,
-      length: measure(mesh, p, corners[(k + 1) % 3]!),
+      length: measureDistance(mesh.places, p, corners[(k + 1) % 3]!),
     }));
     sides.sort((s, t) => s.length - t.length);
     const [shortest, , longest] = sides as [(typeof sides)[0], (typeof sides)[0], (typeof sides)[0]];
@@ -73,18 +73,4 @@ function mendSlivers(character: Character, sectionIndex: number): Section | null
   }
   const remaining = triangles.filter((_, i) => !dropped.has(Math.floor(i / 3)));
   return joinPoints({ ...section, triangles: remaining }, mesh.pointOfVertex, mesh.vertexOfPoint, leaderOf);
-}
-
-function listBorder({ table }: CheckedMesh): Set<number> {
-  const border = new Set<number>();
-  for (let e = 0; e < table.edgeCount; e++) {
-    if (table.triangles[2 * e + 1] !== NO_TRIANGLE) continue;
-    border.add(table.edges[2 * e]!);
-    border.add(table.edges[2 * e + 1]!);
-  }
-  return border;
-}
-
-function measure({ places }: CheckedMesh, p: number, q: number): number {
-  return Math.hypot(...[0, 1, 2].map((k) => places[3 * p + k]! - places[3 * q + k]!));
 }

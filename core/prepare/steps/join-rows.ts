@@ -1,4 +1,4 @@
-import { listThinFaces, NO_TRIANGLE, THIN_SHARE } from '../../mesh/index.ts';
+import { listBorderPoints, listThinFaces, NO_TRIANGLE, THIN_SHARE } from '../../mesh/index.ts';
 import type { Character, Section } from '../../rig/index.ts';
 import { createSectionMesh } from '../section-mesh.ts';
 import { joinPoints } from './weld.ts';
@@ -11,12 +11,9 @@ export function joinRows(character: Character, sectionIndex: number): Section {
   const isThin = new Uint8Array(mesh.areas.length);
   for (const face of listThinFaces(mesh)) isThin[face] = 1;
   const isBorder = new Uint8Array(pointCount);
+  for (const point of listBorderPoints(table)) isBorder[point] = 1;
   const leaderOf = Int32Array.from({ length: pointCount }, (_, p) => p);
   const find = (point: number): number => (leaderOf[point] === point ? point : find(leaderOf[point]!));
-  for (let e = 0; e < table.edgeCount; e++) {
-    if (table.triangles[2 * e + 1] !== NO_TRIANGLE) continue;
-    isBorder[table.edges[2 * e]!] = isBorder[table.edges[2 * e + 1]!] = 1;
-  }
   for (let e = 0; e < table.edgeCount; e++) {
     const [f, g] = [table.triangles[2 * e]!, table.triangles[2 * e + 1]!];
     if (!isThin[f] && !(g !== NO_TRIANGLE && isThin[g])) continue;
