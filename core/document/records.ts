@@ -63,7 +63,17 @@ export type StepAct =
   /** The picked part becomes a section of its own; what was picked is an array beside. */
   | { kind: 'cut'; name: string }
   /** An even mesh over this section and more, to be simulated in their place. Its surface is an array beside. */
-  | { kind: 'makeSimMesh'; edgeLength: number; borderDetail: number; others: readonly SectionName[] };
+  | { kind: 'makeSimMesh'; edgeLength: number; borderDetail: number; others: readonly SectionName[] }
+  /** A flat strip of a few triangles, to be simulated in the place of this section and more. */
+  | { kind: 'makeCard'; rows: number; others: readonly SectionName[] }
+  /** The section is simulated in place of others, and not drawn. */
+  | { kind: 'useAsSimMesh' }
+  /** An inner side behind an open surface, and a rim. */
+  | { kind: 'thicken'; thickness: number; rim: 'rounded' | 'square' }
+  /** Points moved by hand; the ways are an array beside. */
+  | { kind: 'movePoints'; keepsLengths: boolean }
+  /** Skin weights set by hand, of these joints; the weights are an array beside. */
+  | { kind: 'setWeights'; joints: readonly string[] };
 
 export type StepKind = StepAct['kind'];
 
@@ -147,7 +157,7 @@ export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
 /** Everything authored for one character. */
 export interface AuthoredDocument {
   records: Map<RecordId, AuthoredRecord>;
-  /** Channel id → values, [pointCount]; id of a step that makes a surface → `packSurface` of it. */
+  /** Channel id → values, [pointCount]; id of a step → what was picked, made or done by hand, packed. */
   arrays: Map<RecordId, Float32Array>;
 }
 

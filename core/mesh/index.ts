@@ -1,3 +1,4 @@
+export { carryField, findSurfacePlaces, type SurfacePlace } from './carry-field.ts';
 export { castRay, type MeshRayHit } from './cast-ray.ts';
 export { buildEdgeTable, type EdgeTable, listBorderPoints, NO_TRIANGLE } from './edge-table.ts';
 export { fillSmoothly } from './fill-smoothly.ts';

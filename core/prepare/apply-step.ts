@@ -1,6 +1,7 @@
 import { type AuthoredDocument, findSection, listBodySections, type StepRecord } from '../document/index.ts';
 import { assert } from '../math/index.ts';
 import type { Character, Section } from '../rig/index.ts';
+import { unpackHandwork } from './handwork.ts';
 import { replaceSection } from './section-mesh.ts';
 import { cutSection } from './steps/cut-section.ts';
 import { dropFaces } from './steps/drop-faces.ts';
@@ -12,10 +13,14 @@ import {
 } from './steps/edit-weights.ts';
 import { evenOut } from './steps/even-out.ts';
 import { joinRows } from './steps/join-rows.ts';
+import { makeCardSurface } from './steps/make-card.ts';
 import { createSimSection, makeSimSurface, unpackSurface } from './steps/make-sim-mesh.ts';
+import { movePoints } from './steps/move-points.ts';
 import { pushOut } from './steps/push-out.ts';
 import { restInPose } from './steps/rest-in-pose.ts';
+import { setWeights } from './steps/set-weights.ts';
 import { splitPieces } from './steps/split-pieces.ts';
+import { thicken } from './steps/thicken.ts';
 import { transferMorphs } from './steps/transfer-morphs.ts';
 import { alignDiagonals, turnFaces } from './steps/turn-faces.ts';
 import { weldSection } from './steps/weld.ts';
@@ -75,13 +80,27 @@ export function applyStep(
       return change(smoothSectionWeights(character, index, act.strength, act.times));
     case 'limitWeights':
       return change(limitSectionWeights(character, index, act.influences, act.least));
+    case 'thicken':
+      return change(thicken(character, index, act.thickness, act.rim));
+    case 'movePoints': {
+      const handwork = unpackHandwork(document.arrays.get(step.id));
+      return change(movePoints(character, index, handwork, act.keepsLengths));
+    }
+    case 'setWeights':
+      return change(setWeights(character, index, act.joints, unpackHandwork(document.arrays.get(step.id))));
+    case 'useAsSimMesh':
+      return change({ ...character.sections[index]!, isSimMesh: true });
+    case 'makeCard':
     case 'makeSimMesh': {
       const others = act.others.map((other) => findSection(character, other));
       const lost = others.indexOf(-1);
       if (lost >= 0) throw new RangeError(`there is no section "${act.others[lost]!.sectionName}"`);
       const indices = [index, ...others];
       const surface =
-        unpackSurface(document.arrays.get(step.id)) ?? makeSimSurface(character, indices, act, onProgress);
+        act.kind === 'makeCard'
+          ? makeCardSurface(character, indices, act.rows)
+          : (unpackSurface(document.arrays.get(step.id)) ??
+            makeSimSurface(character, indices, act, onProgress));
       return replaceSection(
         character,
         character.sections.length,

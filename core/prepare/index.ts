@@ -2,11 +2,13 @@ export { applyStep } from './apply-step.ts';
 export { carryChannel } from './carry-channel.ts';
 export { checkSection } from './check-section.ts';
 export { chooseSectionName } from './choose-section-name.ts';
+export { createHandwork, type Handwork, packHandwork, readHandwork, unpackHandwork } from './handwork.ts';
 export { Preparation, type Prepared, prepareCharacter, type StepProblem } from './preparation.ts';
 export { resampleSection } from './resample-section.ts';
 export { createSectionMesh, replaceSection } from './section-mesh.ts';
 export { packPicked } from './steps/cut-section.ts';
-export { joinSections, transferWeights, type WeightTransfer } from './steps/edit-weights.ts';
+export { joinSections, listJointNames, transferWeights, type WeightTransfer } from './steps/edit-weights.ts';
+export { makeCardSurface } from './steps/make-card.ts';
 export {
   collectOuterSurface,
   createSimSection,
@@ -15,4 +17,5 @@ export {
   type SimMeshSettings,
   unpackSurface,
 } from './steps/make-sim-mesh.ts';
+export type { RimShape } from './steps/thicken.ts';
 export { transferMorphs } from './steps/transfer-morphs.ts';

@@ -1,4 +1,4 @@
-import { array, type InferType, lazy, mixed, number, object, type Schema, string } from 'yup';
+import { array, boolean, type InferType, lazy, mixed, number, object, type Schema, string } from 'yup';
 import { FABRIC_KEYS, FABRIC_PARAMETERS } from '../../core/cloth/index.ts';
 
 /** What the page may write, checked field by field; unknown fields are refused. */
@@ -50,6 +50,17 @@ const ACTS: Record<string, Schema> = {
   smoothWeights: act({ strength: share, times: number().required().integer().min(1).max(1000) }),
   limitWeights: act({ influences, least: share }),
   makeSimMesh: act({ edgeLength: length, borderDetail: share, others: array(section).defined().max(200) }),
+  makeCard: act({
+    rows: number().required().integer().min(1).max(20),
+    others: array(section).defined().max(200),
+  }),
+  useAsSimMesh: act(),
+  thicken: act({
+    thickness: number().required().min(0.0005).max(0.1),
+    rim: string().oneOf(['rounded', 'square']).required(),
+  }),
+  movePoints: act({ keepsLengths: boolean().required() }),
+  setWeights: act({ joints: array(joint).required().min(1).max(1000) }),
 };
 
 const anyAct = lazy(

@@ -253,6 +253,16 @@ export function describeStep({ act }: StepRecord): string {
       return `smooth weights ${act.times}×`;
     case 'limitWeights':
       return `at most ${act.influences} joints`;
+    case 'makeCard':
+      return `card of ${2 * act.rows} triangles`;
+    case 'useAsSimMesh':
+      return 'simulated in place of another';
+    case 'thicken':
+      return `inside of ${Number((1000 * act.thickness).toFixed(1))} mm, ${act.rim} edge`;
+    case 'movePoints':
+      return 'shaped by hand';
+    case 'setWeights':
+      return `weights by hand, ${act.joints.length} joints`;
     case 'makeSimMesh':
       return `sim mesh, ${cm(act.edgeLength)}, border ${percent(act.borderDetail)}`;
   }

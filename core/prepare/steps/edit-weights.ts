@@ -16,7 +16,7 @@ import { createSectionMesh } from '../section-mesh.ts';
 type DenseEdit = (dense: Float32Array, jointCount: number) => void;
 
 /** Changes the weights of a section point by point: vertices of one point always move alike. */
-function editWeights(
+export function editWeights(
   character: Character,
   sectionIndex: number,
   edit: DenseEdit,
@@ -143,6 +143,12 @@ export function joinSections(
   };
 }
 
+/** Names of the joints that a section's weights count. */
+export function listJointNames(character: Character, sectionIndex: number): string[] {
+  const { joints } = character.skins[character.sections[sectionIndex]!.skin]!;
+  return Array.from(joints, (node) => character.skeleton.names[node]!);
+}
+
 /**
  * Locked joints keep their weight, all others give theirs to one.
  * @throws {RangeError} When the skin has no joint of a name.
@@ -154,8 +160,7 @@ export function handOver(
   toJoint: string,
 ): Section {
   const section = character.sections[sectionIndex]!;
-  const { joints } = character.skins[section.skin]!;
-  const names = Array.from(joints, (node) => character.skeleton.names[node]!);
+  const names = listJointNames(character, sectionIndex);
   const find = (name: string): number => {
     const joint = names.indexOf(name);
     if (joint < 0) throw new RangeError(`the skin of "${section.name}" has no joint "${name}"`);

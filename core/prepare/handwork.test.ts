@@ -1,0 +1,207 @@
+import { expect } from 'chai';
+import { createDocument } from '../document/index.ts';
+import { createCheckedMesh, findInnerSide, listBorderPoints } from '../mesh/index.ts';
+import { createGrid } from '../mesh/test-surfaces.ts';
+import { bindSection, type Character, toDenseWeights } from '../rig/index.ts';
+import {
+  createHandwork,
+  createSectionMesh,
+  type Handwork,
+  packHandwork,
+  prepareCharacter,
+  readHandwork,
+  unpackHandwork,
+} from './index.ts';
+import { addStep, createWardrobe } from './test-wardrobe.ts';
+
+const SKIRT = 1;
+
+/** Points of the skirt below a height moved outward by 3 cm. */
+function flareHem(character: Character, below: number): Handwork {
+  const mesh = createSectionMesh(character, SKIRT);
+  const work = createHandwork(mesh, 3);
+  for (let p = 0; p < mesh.pointCount; p++) {
+    const [x, y, z] = mesh.places.subarray(3 * p, 3 * p + 3);
+    if (y! >= below) continue;
+    const away = Math.hypot(x!, z!);
+    work.isSet[p] = 1;
+    work.values.set([(0.03 * x!) / away, 0, (0.03 * z!) / away], 3 * p);
+  }
+  return work;
+}
+
+describe('handwork', () => {
+  it('is the same after packing, and refused when its numbers are not its own', () => {
+    const work = flareHem(createWardrobe(), -0.4);
+    const packed = packHandwork(work);
+    expect(unpackHandwork(packed)).deep.equal(work);
+    expect(unpackHandwork(packed.subarray(0, packed.length - 1))).equal(null);
+    expect(unpackHandwork(undefined)).equal(null);
+    const broken = packed.slice();
+    broken[3 + work.places.length] = work.isSet.length;
+    expect(unpackHandwork(broken)).equal(null);
+  });
+
+  it('is exact at its own points and mixed between them', () => {
+    const sheet = createGrid(4, 4, (u, v) => [u, v, 0]);
+    const work = createHandwork({ places: sheet.positions, faces: sheet.triangles }, 1);
+    for (let p = 0; p < 25; p++) {
+      work.values[p] = p % 5;
+      work.isSet[p] = p % 5 > 2 ? 1 : 0;
+    }
+    const same = readHandwork(work, sheet.positions);
+    expect([...same.values]).deep.equal([...work.values]);
+    expect([...same.isSet]).deep.equal([...work.isSet]);
+    const between = readHandwork(work, Float32Array.of(0.6, 0.3, 0, 0.7, 0.9, 0.2));
+    expect(between.values[0]).closeTo(2.4, 1e-5);
+    expect(between.values[1]).closeTo(2.8, 1e-5);
+    expect([...between.isSet]).deep.equal([0, 1]);
+  });
+
+  it('moves points, of the same mesh exactly and of another one in the same places', () => {
+    const source = createWardrobe();
+    const document = createDocument();
+    const work = flareHem(source, -0.4);
+    const id = addStep(document, 'Skirt', { kind: 'movePoints', keepsLengths: false });
+    document.arrays.set(id, packHandwork(work));
+    const before = createSectionMesh(source, SKIRT);
+    const { character, problems } = prepareCharacter(source, document);
+    expect(problems).deep.equal([]);
+    const after = createSectionMesh(character, SKIRT);
+    expect(after.pointCount).equal(before.pointCount);
+    for (let i = 0; i < after.places.length; i++)
+      expect(after.places[i]).closeTo(before.places[i]! + work.values[i]!, 2e-6);
+    // Where nothing was moved, not a bit differs.
+    for (let v = 0; v < 41; v++)
+      expect(character.sections[SKIRT]!.positions[3 * v]).equal(source.sections[SKIRT]!.positions[3 * v]);
+
+    const finer = createDocument();
+    addStep(finer, 'Skirt', { kind: 'evenOut', edgeLength: 0.025 });
+    const again = addStep(finer, 'Skirt', { kind: 'movePoints', keepsLengths: false });
+    finer.arrays.set(again, packHandwork(work));
+    const other = createSectionMesh(prepareCharacter(source, finer).character, SKIRT);
+    let hem = 0;
+    for (let p = 0; p < other.pointCount; p++) {
+      const [x, y, z] = other.places.subarray(3 * p, 3 * p + 3);
+      if (y! > -0.45) continue;
+      hem++;
+      expect(Math.hypot(x!, z!)).closeTo(0.12 + 0.1 * (-y! / 0.6) + 0.03, 0.004);
+    }
+    expect(hem).above(100);
+  });
+
+  it('leaves the lengths at rest, or takes those of the new shape', () => {
+    const source = createWardrobe();
+    for (const keepsLengths of [true, false]) {
+      const document = createDocument();
+      const id = addStep(document, 'Skirt', { kind: 'movePoints', keepsLengths });
+      document.arrays.set(id, packHandwork(flareHem(source, -0.4)));
+      const { restPositions } = prepareCharacter(source, document).character.sections[SKIRT]!;
+      if (keepsLengths) expect(restPositions).deep.equal(bindSection(source, SKIRT));
+      else expect(restPositions).equal(null);
+    }
+  });
+
+  it('sets weights where they were set, and leaves all others', () => {
+    const source = createWardrobe();
+    const mesh = createSectionMesh(source, SKIRT);
+    const work = createHandwork(mesh, 2);
+    for (let p = 0; p < mesh.pointCount; p++) {
+      if (mesh.places[3 * p + 1]! > -0.3) continue;
+      work.isSet[p] = 1;
+      work.values.set([0.75, 0.25], 2 * p);
+    }
+    const document = createDocument();
+    const id = addStep(document, 'Skirt', { kind: 'setWeights', joints: ['knee', 'hip'] });
+    document.arrays.set(id, packHandwork(work));
+    const { character, problems } = prepareCharacter(source, document);
+    expect(problems).deep.equal([]);
+    const dense = toDenseWeights(character.sections[SKIRT]!, 2);
+    const bound = bindSection(source, SKIRT);
+    for (let v = 0; v < bound.length / 3; v++) {
+      const isLow = bound[3 * v + 1]! <= -0.3;
+      expect(dense[2 * v]).closeTo(isLow ? 0.25 : 1, 1e-6);
+    }
+    document.records.set(id, {
+      ...(document.records.get(id) as Extract<ReturnType<typeof document.records.get>, { type: 'step' }>),
+      act: { kind: 'setWeights', joints: ['knee', 'tail'] },
+    });
+    expect(prepareCharacter(source, document).problems[0]!.reason).match(/no joint "tail"/);
+  });
+});
+
+describe('an inner side made behind an open surface', () => {
+  const THICKNESS = 0.004;
+
+  for (const rim of ['square', 'rounded'] as const) {
+    it(`closes it with a ${rim} edge, diagonals aligned, and is recognised as a lining`, () => {
+      const source = createWardrobe();
+      const document = createDocument();
+      addStep(document, 'Skirt', { kind: 'thicken', thickness: THICKNESS, rim });
+      const { character, problems } = prepareCharacter(source, document);
+      expect(problems).deep.equal([]);
+      const before = createSectionMesh(source, SKIRT);
+      const mesh = createSectionMesh(character, SKIRT);
+      expect(listBorderPoints(mesh.table)).deep.equal([]);
+      expect([...mesh.table.nonManifold]).deep.equal([]);
+      const hem = listBorderPoints(before.table).length;
+      expect(mesh.pointCount).equal(2 * before.pointCount + (rim === 'rounded' ? hem : 0));
+      // A closed surface has the volume of its thickness, with the outside facing out.
+      let area = 0;
+      for (const one of before.areas) area += one;
+      expect(measureVolume(mesh.places, mesh.faces)).closeTo(area * THICKNESS, 0.06 * area * THICKNESS);
+      const section = character.sections[SKIRT]!;
+      expect([...section.positions.subarray(0, 30)]).deep.equal([
+        ...source.sections[SKIRT]!.positions.subarray(0, 30),
+      ]);
+      const inner = findInnerSide(createCheckedMesh({ ...mesh, positions: mesh.positions }));
+      const count = inner.reduce((sum, one) => sum + one, 0);
+      expect(count).within(0.95 * before.pointCount, before.pointCount);
+      const outside = source.sections[SKIRT]!.positions.length / 3;
+      expect(section.uvs!.subarray(2 * outside, 2 * outside + 40)).deep.equal(section.uvs!.subarray(0, 40));
+    });
+  }
+
+  it('is refused of a surface that is closed', () => {
+    const document = createDocument();
+    addStep(document, 'Skirt', { kind: 'thicken', thickness: THICKNESS, rim: 'square' });
+    addStep(document, 'Skirt', { kind: 'thicken', thickness: THICKNESS, rim: 'square' });
+    expect(prepareCharacter(createWardrobe(), document).problems[0]!.reason).match(/closed already/);
+  });
+});
+
+describe('a card', () => {
+  it('is a strip along the piece, as long and wide as it, and follows its joints', () => {
+    const document = createDocument();
+    addStep(document, 'Skirt', { kind: 'makeCard', rows: 3, others: [] });
+    const { character, problems } = prepareCharacter(createWardrobe(), document);
+    expect(problems).deep.equal([]);
+    const card = createSectionMesh(character, 2);
+    expect(character.sections[2]!.isSimMesh).equal(true);
+    expect(card.faces.length / 3).equal(6);
+    const heights = Array.from({ length: card.pointCount }, (_, p) => card.places[3 * p + 1]!);
+    expect(Math.max(...heights)).closeTo(0, 0.02);
+    expect(Math.min(...heights)).closeTo(-0.6, 0.02);
+    const tops = Array.from({ length: card.pointCount }, (_, p) =>
+      card.places.subarray(3 * p, 3 * p + 3),
+    ).filter((place) => place[1]! > -0.1);
+    expect(tops.length).equal(2);
+    const width = Math.hypot(...[0, 1, 2].map((k) => tops[0]![k]! - tops[1]![k]!));
+    expect(width).closeTo(0.44, 0.03);
+    // Nowhere folded over.
+    for (const area of card.areas) expect(area).closeTo((0.6 * width) / 6, 0.01);
+  });
+});
+
+function measureVolume(places: Float32Array, faces: Uint32Array): number {
+  let volume = 0;
+  for (let i = 0; i < faces.length; i += 3) {
+    const [a, b, c] = [0, 1, 2].map((k) => places.subarray(3 * faces[i + k]!, 3 * faces[i + k]! + 3));
+    volume +=
+      (a![0]! * (b![1]! * c![2]! - b![2]! * c![1]!) +
+        a![1]! * (b![2]! * c![0]! - b![0]! * c![2]!) +
+        a![2]! * (b![0]! * c![1]! - b![1]! * c![0]!)) /
+      6;
+  }
+  return volume;
+}

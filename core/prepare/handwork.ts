@@ -1,0 +1,76 @@
+import { type CheckedMesh, carryField } from '../mesh/index.ts';
+
+/**
+ * What was done by hand at the points of a section, kept beside a step by place on the surface: so it is found again when
+ * the section is cut into other triangles.
+ */
+export interface Handwork {
+  /** Numbers at each point. */
+  width: number;
+  /** Bind places of the points when the work was done, m, [n, 3], and faces over them. */
+  places: Float32Array;
+  faces: Uint32Array;
+  /** Non-zero where something was done. [n] */
+  isSet: Uint8Array;
+  /** [n, width] */
+  values: Float32Array;
+}
+
+/** Nothing done yet. */
+export function createHandwork(mesh: Pick<CheckedMesh, 'places' | 'faces'>, width: number): Handwork {
+  const count = mesh.places.length / 3;
+  return {
+    width,
+    places: mesh.places,
+    faces: mesh.faces,
+    isSet: new Uint8Array(count),
+    values: new Float32Array(count * width),
+  };
+}
+
+/** As one row of numbers: counts of points and faces, width; places, faces, which are set, values. */
+export function packHandwork({ width, places, faces, isSet, values }: Handwork): Float32Array {
+  const parts = [[isSet.length, faces.length / 3, width], places, faces, isSet, values];
+  const packed = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    packed.set(part, at);
+    at += part.length;
+  }
+  return packed;
+}
+
+/** @returns null when the numbers are not those of handwork. */
+export function unpackHandwork(packed: Float32Array | undefined): Handwork | null {
+  if (!packed || packed.length < 3) return null;
+  const [points, faces, width] = [packed[0]!, packed[1]!, packed[2]!];
+  if (packed.length !== 3 + points * (4 + width) + 3 * faces) return null;
+  let at = 3;
+  const take = (length: number): Float32Array => packed.slice(at, (at += length));
+  const places = take(3 * points);
+  const corners = Uint32Array.from(take(3 * faces));
+  if (corners.some((corner) => corner >= points)) return null;
+  return {
+    width,
+    places,
+    faces: corners,
+    isSet: Uint8Array.from(take(points)),
+    values: take(width * points),
+  };
+}
+
+/**
+ * The same work at other places: where more than half of what lies closest was worked on.
+ * @param places - Bind places, [p, 3].
+ */
+export function readHandwork(
+  { width, places: from, faces, isSet, values }: Handwork,
+  places: Float32Array,
+): Pick<Handwork, 'isSet' | 'values'> {
+  const source = { positions: from, triangles: faces };
+  const shares = carryField(source, isSet, 1, places);
+  return {
+    isSet: Uint8Array.from(shares, (share) => (share > 0.5 ? 1 : 0)),
+    values: carryField(source, values, width, places),
+  };
+}
