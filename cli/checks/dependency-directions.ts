@@ -13,7 +13,7 @@ export const ALLOWED: Readonly<Record<string, readonly string[]>> = {
   'core/bodies': ['core/math', 'core/mesh', 'core/rig'],
   'core/cloth': ['core/math', 'core/mesh', 'core/rig', 'core/reach', 'core/bodies'],
   'core/document': ['core/math', 'core/mesh', 'core/rig', 'core/reach', 'core/bodies', 'core/cloth'],
-  'core/prepare': ['core/math', 'core/mesh', 'core/rig', 'core/document'],
+  'core/prepare': ['core/math', 'core/mesh', 'core/rig', 'core/reach', 'core/document'],
   'core/run': [
     'core/math',
     'core/mesh',

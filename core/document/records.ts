@@ -1,7 +1,7 @@
 import type { BodyShape } from '../bodies/index.ts';
 import { completeFabric, type FabricSettings, type WindSettings } from '../cloth/index.ts';
 
-import type { Section } from '../rig/index.ts';
+import type { BodyShape as BodyMorphs, Section } from '../rig/index.ts';
 
 /**
  * What an artist authors, as plain records keyed by id. Large arrays stand beside the records, keyed by the
@@ -128,6 +128,8 @@ export interface SceneRecord extends WindSettings {
   clipName: string | null;
   /** Milliseconds a frame that cloth may cost. */
   budgetMilliseconds: number;
+  /** Values of morph targets by name, in which the character is looked at and measured. */
+  morphs: BodyMorphs;
 }
 
 export type AuthoredRecord =
@@ -152,6 +154,7 @@ export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
   windGusts: 0.4,
   windTurbulence: 0.3,
   budgetMilliseconds: 12,
+  morphs: {},
 };
 
 /** Everything authored for one character. */

@@ -7,7 +7,7 @@ import {
   type WindSettings,
 } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
-import { type Character, computeSkinMatrices, type Pose } from '../rig/index.ts';
+import { type Character, computeSkinMatrices, type JointTurn, type Pose } from '../rig/index.ts';
 import { ClipPlayer } from './clip-player.ts';
 import { GarmentRun } from './garment-run.ts';
 import type { GarmentSetup } from './garment-setup.ts';
@@ -115,6 +115,11 @@ export class CharacterRun {
   seek(time: number): void {
     this.#player.setTime(time);
     this.#jump();
+  }
+
+  /** Turns joints beside the clip, to try a pose; the cloth follows as it would a clip. */
+  setTurns(turns: readonly JointTurn[]): void {
+    this.#player.turns = turns;
   }
 
   /** Puts all cloth on its skinned place, at rest, and starts the wind anew. */

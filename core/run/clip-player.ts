@@ -1,9 +1,11 @@
-import { type Character, computeClipTravel, Pose } from '../rig/index.ts';
+import { type Character, computeClipTravel, type JointTurn, Pose, turnJoints } from '../rig/index.ts';
 
 /** Which clip a character is in, where in it, and how it goes over from one to the next. */
 export class ClipPlayer {
   readonly pose: Pose;
   readonly #character: Character;
+  /** Turns of joints beside the clip. */
+  turns: readonly JointTurn[] = [];
   /** Null for the bind pose. */
   #clip: number | null = null;
   #time = 0;
@@ -79,6 +81,11 @@ export class ClipPlayer {
 
   /** Brings `pose` to another moment of the clip. */
   applyAt(time: number): void {
+    this.#setPose(time);
+    turnJoints(this.pose, this.turns);
+  }
+
+  #setPose(time: number): void {
     if (this.#clip === null) {
       this.pose.setBind();
       return;

@@ -128,6 +128,13 @@ const RECORDS: Record<string, Schema> = {
     windGusts: number().required().min(0).max(1),
     windTurbulence: number().required().min(0).max(1),
     budgetMilliseconds: number().required().min(0.01).max(1000),
+    morphs: lazy((value: object | undefined) =>
+      object(
+        Object.fromEntries(Object.keys(value ?? {}).map((key) => [key, number().required().min(-1).max(2)])),
+      )
+        .noUnknown()
+        .required(),
+    ),
   }).noUnknown(),
 };
 

@@ -11,7 +11,9 @@ import {
   Skeleton,
   SkinnedMesh,
 } from 'three';
-import type { Section, Skin } from '../../core/rig/index.ts';
+import { weldPoints } from '../../core/mesh/index.ts';
+import { refreshNormals } from '../../core/prepare/index.ts';
+import { applyMorphs, type Section, type Skin } from '../../core/rig/index.ts';
 import type { Visibility } from '../state/session.ts';
 import { addSecondInfluences } from './body-material.ts';
 
@@ -26,8 +28,13 @@ export class SkinnedSection {
   readonly #wire: SkinnedMesh;
   readonly #skeleton: WorkerSkeleton;
   readonly #material: MeshLambertMaterial;
+  readonly #section: Section;
+  /** Weights of the morph targets as drawn. */
+  #morphWeights: Float32Array;
 
   constructor(section: Section, skin: Skin, sectionIndex: number) {
+    this.#section = section;
+    this.#morphWeights = new Float32Array(section.morphs.length);
     const geometry = createGeometry(section);
     const color = new Color().setRGB(section.baseColor[0], section.baseColor[1], section.baseColor[2]);
     this.#material = new MeshLambertMaterial({
@@ -55,10 +62,25 @@ export class SkinnedSection {
     this.mesh.add(this.#wire);
   }
 
-  /** @param matrices - [joints, 16] of the section's skin. */
-  update(matrices: Float32Array): void {
+  /** @param matrices - [joints, 16] of the section's skin. @param morphWeights - [morphs]. */
+  update(matrices: Float32Array, morphWeights: Float32Array): void {
+    if (morphWeights.some((weight, m) => weight !== this.#morphWeights[m])) this.#applyMorphs(morphWeights);
     this.#skeleton.boneMatrices!.set(matrices);
     this.#skeleton.boneTexture!.needsUpdate = true;
+  }
+
+  #applyMorphs(weights: Float32Array): void {
+    this.#morphWeights = weights.slice();
+    const { position, normal } = this.mesh.geometry.attributes as Record<string, BufferAttribute>;
+    const places = applyMorphs(this.#section, weights, position!.array as Float32Array);
+    position!.needsUpdate = true;
+    // Normals as the file has them where nothing is moved.
+    if (weights.every((weight) => weight === 0)) (normal!.array as Float32Array).set(this.#section.normals);
+    else {
+      const { pointOfVertex, pointCount } = weldPoints(this.#section.positions);
+      (normal!.array as Float32Array).set(refreshNormals(this.#section, places, pointOfVertex, pointCount));
+    }
+    normal!.needsUpdate = true;
   }
 
   setView(visibility: Visibility, showTriangles: boolean): void {
@@ -93,8 +115,8 @@ export class SkinnedSection {
 
 function createGeometry(section: Section): BufferGeometry {
   const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(section.positions, 3));
-  geometry.setAttribute('normal', new BufferAttribute(section.normals, 3));
+  geometry.setAttribute('position', new BufferAttribute(section.positions.slice(), 3));
+  geometry.setAttribute('normal', new BufferAttribute(section.normals.slice(), 3));
   if (section.colors) geometry.setAttribute('color', new BufferAttribute(section.colors, 3));
   const { influences } = section;
   const count = section.positions.length / 3;

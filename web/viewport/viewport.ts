@@ -318,8 +318,11 @@ export class Viewport {
       const start = layout.skins[skin]!;
       return floats.subarray(start, start + 16 * character.skins[skin]!.joints.length);
     };
-    for (const [index, section] of this.#sections)
-      section.update(matricesOf(this.#drawnSections.get(index)!.skin));
+    for (const [index, section] of this.#sections) {
+      const { skin, morphs } = this.#drawnSections.get(index)!;
+      const start = layout.morphs[index]!;
+      section.update(matricesOf(skin), floats.subarray(start, start + morphs.length));
+    }
     for (const garment of this.#garments) garment.update(floats);
     for (const render of this.#renders) render.update(floats);
     const nodes = floats.subarray(layout.nodes, layout.nodes + 16 * character.skeleton.names.length);

@@ -1,5 +1,6 @@
 import type { AuthoredRecord, RecordId } from '../../core/document/index.ts';
 import type { SparseChange } from '../../core/reach/index.ts';
+import type { JointTurn } from '../../core/rig/index.ts';
 import type { RunTimes } from '../../core/run/index.ts';
 
 /** A diff as it crosses to a worker: only what is new. */
@@ -20,6 +21,8 @@ export type PreviewRequest =
   /** Goes over in so many seconds. */
   | { kind: 'clip'; clip: number | null; blendSeconds: number }
   | { kind: 'seek'; time: number }
+  /** Turns joints beside the clip, all others not. */
+  | { kind: 'turn'; turns: readonly JointTurn[] }
   /** Takes hold of the cloth at a point (counted as channels are). */
   | { kind: 'grip'; garmentId: RecordId; point: number }
   /** Draws what is held to a place; null lets go. */
@@ -41,6 +44,8 @@ export interface FrameLayout {
   nodes: number;
   /** Per skin: [joints, 16]. */
   skins: number[];
+  /** Per section: weights of its morph targets, [morphs]. */
+  morphs: number[];
   garments: {
     id: RecordId;
     side: number;

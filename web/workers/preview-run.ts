@@ -5,7 +5,7 @@ import {
   listBodies,
   listGarments,
 } from '../../core/document/index.ts';
-import type { Character } from '../../core/rig/index.ts';
+import { type Character, type JointTurn, shapeCharacter } from '../../core/rig/index.ts';
 import { CharacterRun, type CompiledCache, setUpGarments } from '../../core/run/index.ts';
 import { DocumentMirror } from './document-mirror.ts';
 import type { DocumentPatch } from './preview-protocol.ts';
@@ -18,7 +18,9 @@ export class PreviewRun {
   #character: Character;
   readonly #mirror = new DocumentMirror();
   readonly #compiled: CompiledCache = new Map();
+  #shape = '';
   readonly #clock: (() => number) | undefined;
+  #turns: readonly JointTurn[] = [];
   #run: CharacterRun;
 
   constructor(character: Character, patch: DocumentPatch, clock?: () => number) {
@@ -30,6 +32,12 @@ export class PreviewRun {
 
   get character(): Character {
     return this.#character;
+  }
+
+  /** Turns joints beside the clip, until told otherwise. */
+  setTurns(turns: readonly JointTurn[]): void {
+    this.#turns = turns;
+    this.#run.setTurns(turns);
   }
 
   get run(): CharacterRun {
@@ -72,22 +80,28 @@ export class PreviewRun {
   }
 
   #createRun(): CharacterRun {
-    const run = new CharacterRun(
-      this.#character,
-      setUpGarments(this.#character, this.#mirror.document, this.#compiled),
-      { clock: this.#clock },
-    );
+    const { morphs } = getScene(this.#mirror.document);
+    const shaped = shapeCharacter(this.#character, morphs);
+    const key = JSON.stringify(morphs);
+    // The cloth's lengths at rest are those of the shape that it was made over.
+    if (key !== this.#shape) this.#compiled.clear();
+    this.#shape = key;
+    const setups = setUpGarments(shaped, this.#mirror.document, this.#compiled);
+    const run = new CharacterRun(shaped, setups, { clock: this.#clock });
+    run.setTurns(this.#turns);
     run.wind = getScene(this.#mirror.document);
     return run;
   }
 
   #listTopology(): string {
+    const { morphs } = getScene(this.#mirror.document);
     return listGarments(this.#mirror.document)
       .map(
         (garment) =>
           `${garment.id}:${garment.sectionIndex}:${garment.warpTurn}:${garment.lining}:${JSON.stringify(garment.renders)}`,
       )
-      .join();
+      .join()
+      .concat(JSON.stringify(morphs));
   }
 
   #updateValues(garment: GarmentRecord, patch: DocumentPatch): void {

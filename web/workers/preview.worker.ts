@@ -68,6 +68,10 @@ class PreviewLoop {
         this.#forEachRun((run) => run.blendTo(request.clip, this.#isPlaying ? request.blendSeconds : 0));
         this.#refreshWhenStill();
         break;
+      case 'turn':
+        for (const preview of this.#previews) preview.setTurns(request.turns);
+        this.#refreshWhenStill();
+        break;
       case 'seek':
         this.#forEachRun((run) => run.seek(request.time));
         this.#refreshWhenStill();
@@ -125,6 +129,9 @@ class PreviewLoop {
     floats.set(run.pose.worldMatrices, base + layout.nodes);
     layout.skins.forEach((offset, skin) => {
       floats.set(run.skinMatrices[skin]!, base + offset);
+    });
+    layout.morphs.forEach((offset, section) => {
+      floats.set(run.pose.morphWeights[section]!, base + offset);
     });
     layout.garments.forEach((garment) => {
       const side = this.#previews[garment.side]!.run;
@@ -192,6 +199,7 @@ function layOut(previews: readonly PreviewRun[]): FrameLayout {
     return at;
   };
   const skins = character.skins.map((skin) => take(16 * skin.joints.length));
+  const morphs = character.sections.map((section) => take(section.morphs.length));
   const garments = previews.flatMap(({ run }, side) =>
     run.garments.map(({ setup }) => {
       const { sectionIndex, pointCount, pointOfVertex } = setup.compiled;
@@ -214,7 +222,7 @@ function layOut(previews: readonly PreviewRun[]): FrameLayout {
       };
     }),
   );
-  return { nodes: 0, skins, garments, size };
+  return { nodes: 0, skins, morphs, garments, size };
 }
 
 function reply(message: PreviewReply): void {

@@ -1,5 +1,5 @@
 import { getScene, listBodySections } from '../../core/document/index.ts';
-import { type Character, unpackCharacter } from '../../core/rig/index.ts';
+import { type Character, shapeCharacter, unpackCharacter } from '../../core/rig/index.ts';
 import { setUpGarments } from '../../core/run/index.ts';
 import { runTrial, type TrialFrame } from '../../core/trials/index.ts';
 import { DocumentMirror } from './document-mirror.ts';
@@ -39,9 +39,10 @@ async function measure(clip: number, token: number): Promise<void> {
   if (!character) return;
   const { document } = mirror;
   try {
-    const trial = runTrial(character, setUpGarments(character, document), {
+    const shaped = shapeCharacter(character, getScene(document).morphs);
+    const trial = runTrial(shaped, setUpGarments(shaped, document), {
       clip,
-      bodySections: listBodySections(document, character),
+      bodySections: listBodySections(document, shaped),
       wind: getScene(document),
       clock: () => performance.now(),
     });

@@ -1,7 +1,15 @@
 import { expect } from 'chai';
 import { buildEdgeTable, buildNeighbours, fillSmoothly, type Surface } from '../../mesh/index.ts';
 import { createGrid, createTube } from '../../mesh/test-surfaces.ts';
-import { handOverWeights, smoothWeights, toDenseWeights, toSparseWeights, transferFields } from './index.ts';
+import {
+  findDominantJoints,
+  handOverWeights,
+  setJointWeights,
+  smoothWeights,
+  toDenseWeights,
+  toSparseWeights,
+  transferFields,
+} from './index.ts';
 
 /** A tube with a side step along x. Weights grade from joint 0 at the top to joint 1 at the bottom. */
 function createLimb(radius: number, x: number, columns = 40, rows = 40): Surface {
@@ -170,5 +178,30 @@ describe('rows of weights', () => {
       );
     expect(roughness(before)).equal(1);
     expect(roughness(dense)).below(0.5);
+  });
+});
+
+describe('weights of one joint set by hand', () => {
+  it('take from the others in their ratio, and leave locked joints', () => {
+    const dense = Float32Array.from([0.5, 0.3, 0.2, 0.1, 0.6, 0.3]);
+    setJointWeights(dense, 3, 0, [0, 1], [0.75, 0.1]);
+    expect([...dense].map((w) => Number(w.toFixed(4)))).deep.equal([0.75, 0.15, 0.1, 0.1, 0.6, 0.3]);
+    setJointWeights(dense, 3, 0, [1], [0.9], new Set([2]));
+    // A locked joint keeps 0.3: no more than 0.7 is there to take.
+    expect([...dense.subarray(3)].map((w) => Number(w.toFixed(4)))).deep.equal([0.7, 0, 0.3]);
+    setJointWeights(dense, 3, 2, [0], [1], new Set([2]));
+    expect(dense[2]).closeTo(0.1, 1e-6);
+  });
+
+  it('stay whole where no other joint can take what is left', () => {
+    const dense = Float32Array.from([1, 0, 0]);
+    setJointWeights(dense, 3, 0, [0], [0.4]);
+    expect([...dense]).deep.equal([1, 0, 0]);
+    setJointWeights(dense, 3, 1, [0], [0.25]);
+    expect([...dense]).deep.equal([0.75, 0.25, 0]);
+  });
+
+  it('tell which joint leads', () => {
+    expect([...findDominantJoints(Float32Array.from([0.4, 0.6, 0.5, 0.5, 0, 0]), 2)]).deep.equal([1, 0, 0]);
   });
 });
