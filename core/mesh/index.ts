@@ -9,6 +9,7 @@ export { type MatchOptions, matchSurface, type SurfaceMatch } from './match-surf
 export { measureOnTriangle } from './measure-on-triangle.ts';
 export { buildNeighbours, type Neighbours } from './neighbours.ts';
 export { growFaces, invertFaces, pickAround, pickIslands, pickPieces, shrinkFaces } from './pick-faces.ts';
+export { computeMiddle, findSeenFaces, isInsideOutline } from './pick-lasso.ts';
 export {
   distanceToSegment,
   measureBorderDeviation,

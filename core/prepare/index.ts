@@ -4,6 +4,7 @@ export { checkSection } from './check-section.ts';
 export { checkShapes, type ShapeFit } from './check-shapes.ts';
 export { chooseSectionName } from './choose-section-name.ts';
 export { createHandwork, type Handwork, packHandwork, readHandwork, unpackHandwork } from './handwork.ts';
+export { mergeWays, mergeWeights, type WeightWork } from './merge-handwork.ts';
 export { Preparation, type Prepared, prepareCharacter, type StepProblem } from './preparation.ts';
 export { resampleSection } from './resample-section.ts';
 export { createSectionMesh, replaceSection } from './section-mesh.ts';

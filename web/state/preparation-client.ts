@@ -1,6 +1,6 @@
 import type { AuthoredDocument, RecordId, SectionName } from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
-import type { StepProblem } from '../../core/prepare/index.ts';
+import type { ShapeFit, StepProblem } from '../../core/prepare/index.ts';
 import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from '../workers/prepare-protocol.ts';
 import type { DocumentPatch } from '../workers/preview-protocol.ts';
 import { toWholePatch } from './patch.ts';
@@ -76,6 +76,11 @@ export class PreparationClient {
   async check(section: SectionName): Promise<MeshFinding[]> {
     const reply = await this.#ask({ kind: 'check', section }, null);
     return (reply as Extract<PrepareReply, { kind: 'checked' }>).findings;
+  }
+
+  async checkShapes(section: SectionName): Promise<ShapeFit[]> {
+    const reply = await this.#ask({ kind: 'checkShapes', section }, null);
+    return (reply as Extract<PrepareReply, { kind: 'shapesChecked' }>).fits;
   }
 
   async measure(

@@ -9,6 +9,7 @@ import {
   type StepAct,
   type StepRecord,
 } from '../../core/document/index.ts';
+import type { RimShape } from '../../core/prepare/index.ts';
 import { unpackCharacter } from '../../core/rig/index.ts';
 import type { Carry } from '../workers/prepare-protocol.ts';
 import { createDiff, type DocumentDiff } from './document-diff.ts';
@@ -20,6 +21,13 @@ export interface SimMeshSettings {
   /** Metres. */
   edgeLength: number;
   borderDetail: number;
+}
+
+export interface HandworkEntry {
+  section: SectionName;
+  act: StepAct;
+  packed: Float32Array;
+  into: StepRecord | null;
 }
 
 /** Told with every change; `character` is the packed result when other steps came with it. */
@@ -66,6 +74,50 @@ export class Preparing {
       this.#listCarries(section),
       () => [],
       new Map([[step.id, packed]]),
+    );
+  }
+
+  /**
+   * Keeps what was done by hand on some sections as steps, one undo step for all of them.
+   * @param entries - `into`: a step that the work replaces, as it was merged with what that step held.
+   */
+  async putHandwork(label: string, entries: readonly HandworkEntry[]): Promise<void> {
+    const records = new Map<RecordId, AuthoredRecord | null>();
+    const arrays = new Map<RecordId, Float32Array>();
+    entries.forEach(({ section, act, packed, into }, i) => {
+      const made = this.#createStep(section, act);
+      const step = into ? { ...into, act } : { ...made, order: made.order + i };
+      records.set(step.id, step);
+      arrays.set(step.id, packed);
+    });
+    const [first] = records.keys();
+    await this.#change(label, records, first ?? null, [], () => [], arrays);
+  }
+
+  /** The last step on a section, when all steps from it on are of one kind: more of the same goes into it. */
+  findLastStep(section: SectionName, kind: StepAct['kind']): StepRecord | null {
+    const steps = listSteps(this.#editor.document);
+    const tail = steps.slice(steps.findLastIndex(({ act }) => act.kind !== kind) + 1);
+    return tail.findLast(({ sectionName }) => sectionName === section.sectionName) ?? null;
+  }
+
+  /** Takes several steps on one section away. */
+  async removeSteps(label: string, section: SectionName, steps: readonly StepRecord[]): Promise<void> {
+    const records = new Map<RecordId, AuthoredRecord | null>(steps.map(({ id }) => [id, null]));
+    await this.#change(label, records, null, this.#listCarries(section));
+  }
+
+  /** Gives what is drawn of a garment an inner side; of one that is simulated itself it rides on the outer. */
+  async thicken(garment: GarmentRecord, thickness: number, rim: RimShape): Promise<void> {
+    const drawn = nameOf(garment.renders[0] ?? garment);
+    const step = this.#createStep(drawn, { kind: 'thicken', thickness, rim });
+    const isItself = garment.renders.length === 0;
+    await this.#change(
+      `Give ${garment.name} an inside`,
+      new Map([[step.id, step]]),
+      step.id,
+      this.#listCarries(drawn),
+      () => (isItself ? [[garment.id, { ...this.#getNow(garment), lining: 'inside' }]] : []),
     );
   }
 

@@ -1,5 +1,8 @@
 import type { RecordId } from '../../core/document/index.ts';
 import type { Falloff } from '../../core/reach/index.ts';
+import type { JointTurn } from '../../core/rig/index.ts';
+import type { FitWork } from './fit-work.ts';
+import type { WeightWork } from './weight-work.ts';
 
 export type Stage = 'intake' | 'garment' | 'simMesh' | 'reach' | 'bodies' | 'fabric' | 'ship';
 
@@ -29,6 +32,9 @@ export interface FacePick {
   isPicked: Uint8Array;
   /** Brush, m. */
   radius: number;
+  tool: 'brush' | 'lasso';
+  /** The lasso takes what lies behind, too. */
+  isThrough: boolean;
   isErasing: boolean;
 }
 
@@ -60,6 +66,12 @@ export interface Session {
   /** Vertices of a section that a finding is about. */
   marks: Marks | null;
   pick: FacePick | null;
+  /** What is worked on by hand: its weights or its shape. */
+  hand: WeightWork | FitWork | null;
+  /** Garment that is let fall to take a new shape from. */
+  drapedId: RecordId | null;
+  /** Joints turned beside the clip. */
+  turns: readonly JointTurn[];
   showBodies: boolean;
   showWhiskers: boolean;
   /** Fewer picture elements and no smoothing of edges, for slow machines. */
@@ -80,6 +92,9 @@ export const SESSION_START: Session = {
   showTriangles: false,
   marks: null,
   pick: null,
+  hand: null,
+  drapedId: null,
+  turns: [],
   showBodies: false,
   showWhiskers: true,
   lightDrawing: false,

@@ -1,9 +1,16 @@
 import { createContext, useContext, useSyncExternalStore } from 'react';
-import { getScene, type IntakeReport, listGarments, type RecordId } from '../../core/document/index.ts';
-import { unpackCharacter } from '../../core/rig/index.ts';
+import {
+  getScene,
+  type IntakeReport,
+  listGarments,
+  type RecordId,
+  type SectionName,
+} from '../../core/document/index.ts';
+import { type JointTurn, unpackCharacter } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
 import type { DocumentDiff } from './document-diff.ts';
 import { Editor } from './editor.ts';
+import { FitWork } from './fit-work.ts';
 import { Health } from './health.ts';
 import { loadCharacter } from './load-character.ts';
 import { toPatch, toWholePatch } from './patch.ts';
@@ -15,6 +22,7 @@ import { Saver } from './saver.ts';
 import { SESSION_START, type Session } from './session.ts';
 import { Store } from './store.ts';
 import { TrialClient } from './trial-client.ts';
+import { WeightWork } from './weight-work.ts';
 
 /** Everything behind the workbench page: document, saving, preview, trials, and what the user looks at. */
 export class Workbench {
@@ -27,6 +35,8 @@ export class Workbench {
   readonly session: Store<Session>;
   readonly playback: Playback;
 
+  /** Clip that played before the bind pose was asked for. */
+  #clipBefore: number | null = null;
   readonly preparing: Preparing;
   readonly health: Health;
 
@@ -50,6 +60,9 @@ export class Workbench {
     this.preview.send({ kind: 'load', packed, patches: [patch], clip }, [packed]);
     this.preparing = new Preparing(editor, preparation, (diff, character) => this.#follow(diff, character));
     this.health = new Health(editor, this.session, preparation);
+    editor.subscribe(() => {
+      if (this.session.state.hand?.follow() === false) this.#setHand(null);
+    });
     // The first trial waits until the first moving picture is up.
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 2500);
   }
@@ -68,13 +81,64 @@ export class Workbench {
 
   /** Another clip: remembered, and measured. */
   setClip(clip: number | null): void {
+    this.#clipBefore = null;
+    // Shapes are made in bind pose.
+    const { hand, drapedId } = this.session.state;
+    if (clip !== null && (hand?.kind === 'fit' || drapedId)) this.#setHand(null);
     this.playback.setClip(clip);
     this.editor.rememberClip(clip === null ? null : this.editor.character.clips[clip]!.name);
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 100);
   }
 
+  /** Begins to paint the skin weights of a section. */
+  weigh(section: SectionName): void {
+    this.#setHand(new WeightWork(this.editor, this.preparing, section));
+  }
+
+  /** Begins to shape a section by hand, in bind pose. @param simulated - The mesh simulated in its place. */
+  shape(section: SectionName, simulated: SectionName | null): void {
+    this.#setHand(new FitWork(this.editor, this.preparing, section, simulated));
+    this.standInBind();
+  }
+
+  /** Lets a garment fall in bind pose, to take its shape; null ends it. */
+  drape(drapedId: RecordId | null): void {
+    this.session.set({ drapedId });
+    this.preview.send({ kind: 'drape', garmentId: drapedId });
+    if (drapedId) this.standInBind();
+  }
+
+  /** Turns joints beside the clip. */
+  turn(turns: readonly JointTurn[]): void {
+    this.session.set({ turns });
+    this.preview.send({ kind: 'turn', turns });
+  }
+
+  /** Ends what is worked on by hand; the clip from before plays on. */
+  endHandwork(): void {
+    this.#setHand(null);
+    if (this.session.state.turns.length > 0) this.turn([]);
+    if (this.#clipBefore !== null) this.playback.setClip(this.#clipBefore);
+    this.#clipBefore = null;
+  }
+
+  /** Back to the bind pose, with no joint turned; the clip before it stays the one that is measured. */
+  standInBind(): void {
+    if (this.session.state.turns.length > 0) this.turn([]);
+    const { clip } = this.session.state;
+    if (clip === null) return;
+    this.#clipBefore = clip;
+    this.playback.setClip(null);
+  }
+
   selectGarment(garmentId: RecordId | null): void {
     this.session.set({ garmentId });
+    if (this.session.state.hand || this.session.state.drapedId) this.endHandwork();
+  }
+
+  #setHand(hand: Session['hand']): void {
+    if (this.session.state.drapedId) this.drape(null);
+    this.session.set({ hand, pick: null, marks: null });
   }
 
   #findClip(): number | null {

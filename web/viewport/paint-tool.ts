@@ -11,9 +11,11 @@ import type { ViewportSource } from './viewport-source.ts';
 export interface CursorReading {
   x: number;
   y: number;
-  /** Metres. */
+  /** Metres, or the weight of a joint. */
   value: number;
   point: number;
+  /** Name, when the value is a weight. */
+  joint?: string;
 }
 
 /** Dabs are laid this share of the radius apart. */

@@ -1,22 +1,19 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, Mesh, MeshBasicMaterial } from 'three';
-import type { CheckedMesh } from '../../core/mesh/index.ts';
-import type { GarmentMesh } from './garment-mesh.ts';
+import type { WornMesh } from './worn-mesh.ts';
 
-/** Picked faces, teal over the garment that they belong to. */
+/** Picked faces, teal over the section that they belong to. */
 export class PickOverlay {
-  readonly garment: GarmentMesh;
-  readonly #mesh: CheckedMesh;
+  readonly worn: WornMesh;
   readonly #index: BufferAttribute;
   readonly #drawn: Mesh<BufferGeometry, MeshBasicMaterial>;
   readonly #lines: Mesh<BufferGeometry, MeshBasicMaterial>;
   #shown: Uint8Array | null = null;
 
-  constructor(garment: GarmentMesh, mesh: CheckedMesh) {
-    this.garment = garment;
-    this.#mesh = mesh;
+  constructor(worn: WornMesh) {
+    this.worn = worn;
     const geometry = new BufferGeometry();
-    geometry.setAttribute('position', garment.mesh.geometry.attributes.position as BufferAttribute);
-    this.#index = new BufferAttribute(new Uint32Array(mesh.faces.length), 1);
+    geometry.setAttribute('position', worn.mesh.geometry.attributes.position as BufferAttribute);
+    this.#index = new BufferAttribute(new Uint32Array(worn.worn.mesh.faces.length), 1);
     geometry.setIndex(this.#index);
     const material = new MeshBasicMaterial({
       color: '#13696A',
@@ -38,19 +35,17 @@ export class PickOverlay {
     );
     this.#lines.frustumCulled = false;
     this.#lines.renderOrder = 3;
-    garment.mesh.add(this.#drawn, this.#lines);
+    worn.mesh.add(this.#drawn, this.#lines);
   }
 
   show(isPicked: Uint8Array): void {
     if (isPicked === this.#shown) return;
     this.#shown = isPicked;
-    const { triangleOfFace, triangles } = this.#mesh;
+    const { faces } = this.worn.worn.mesh;
     const index = this.#index.array as Uint32Array;
     let count = 0;
     isPicked.forEach((one, f) => {
-      if (!one) return;
-      const t = 3 * triangleOfFace[f]!;
-      index.set(triangles.subarray(t, t + 3), 3 * count++);
+      if (one) index.set(faces.subarray(3 * f, 3 * f + 3), 3 * count++);
     });
     this.#index.needsUpdate = true;
     this.#drawn.geometry.setDrawRange(0, 3 * count);

@@ -14,24 +14,27 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { findChannel, listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
 import type { Section } from '../../core/rig/index.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
-import type { FacePick, Marks, Session, Visibility } from '../state/session.ts';
+import type { Marks, Session, Visibility } from '../state/session.ts';
 import type { FrameLayout } from '../workers/preview-protocol.ts';
 import { BodiesView } from './bodies-view.ts';
 import { BodyTool } from './body-tool.ts';
 import { BrushCursor } from './brush-cursor.ts';
 import { findFirstGarment } from './find-garment.ts';
+import { FitTool } from './fit-tool.ts';
 import { Floor } from './floor.ts';
 import { GarmentMesh } from './garment-mesh.ts';
 import { MarkPoints } from './mark-points.ts';
+import { OutlineDrawing } from './outline-drawing.ts';
 import { type CursorReading, PaintTool } from './paint-tool.ts';
-import { PickOverlay } from './pick-overlay.ts';
-import { getSectionMesh, PickTool } from './pick-tool.ts';
+import { PickTool } from './pick-tool.ts';
 import type { PointerTool } from './pointer-tool.ts';
 import { PullTool } from './pull-tool.ts';
 import { fitLegend } from './reach-colors.ts';
 import { RenderMesh } from './render-mesh.ts';
 import { SkinnedSection } from './skinned-section.ts';
 import type { ViewportSource } from './viewport-source.ts';
+import { WeightTool } from './weight-tool.ts';
+import { WornView } from './worn-view.ts';
 
 const FIELD_OF_VIEW = 26;
 /** A drawing slower than this is the processors' work. */
@@ -57,7 +60,9 @@ export class Viewport {
   readonly #bodies = new BodiesView();
   readonly #floor = new Floor();
   readonly #cursor = new BrushCursor();
-  readonly #tools: { garment: PickTool; reach: PaintTool; bodies: BodyTool; fabric: PullTool };
+  readonly #outline: OutlineDrawing;
+  readonly #worn: WornView;
+  readonly #tools: Record<'pick' | 'weights' | 'fit' | 'reach' | 'bodies' | 'fabric', PointerTool>;
   readonly #cleanups: (() => void)[] = [];
   #layout: FrameLayout | null = null;
   #drawnCount = -1;
@@ -82,8 +87,13 @@ export class Viewport {
     container.append(this.#renderer.domElement);
     this.#scene.add(...createLights(), this.#floor.mesh, this.#bodies.group, this.#cursor.group);
     this.#controls = this.#createControls();
+    this.#outline = new OutlineDrawing(container);
+    this.#worn = new WornView(source, this.#scene, () => this.#followState());
+    const getWorn = () => this.#worn.mesh;
     this.#tools = {
-      garment: new PickTool(source, () => this.#getSelectedGarment()),
+      pick: new PickTool(source, this.#camera, this.#outline, getWorn),
+      weights: new WeightTool(source, this.#cursor, getWorn, onReading),
+      fit: new FitTool(source, this.#cursor, this.#camera, getWorn),
       reach: new PaintTool(source, this.#cursor, () => this.#getSelectedGarment(), onReading),
       bodies: new BodyTool(source, this.#bodies, this.#camera),
       fabric: new PullTool(source, this.#camera, () => this.#garments),
@@ -171,6 +181,8 @@ export class Viewport {
       this.#bodies,
       this.#floor,
       this.#cursor,
+      this.#worn,
+      this.#outline,
     ])
       part.dispose();
     this.#controls.dispose();
@@ -242,8 +254,9 @@ export class Viewport {
   }
 
   get #tool(): PointerTool | null {
-    const { stage } = this.#source.session.state;
-    return stage in this.#tools ? this.#tools[stage as 'garment' | 'reach' | 'bodies' | 'fabric'] : null;
+    const { stage, hand, drapedId } = this.#source.session.state;
+    if (stage === 'garment') return this.#tools[drapedId ? 'fabric' : (hand?.kind ?? 'pick')];
+    return stage === 'reach' || stage === 'bodies' || stage === 'fabric' ? this.#tools[stage] : null;
   }
 
   #press(event: PointerEvent): void {
@@ -325,6 +338,7 @@ export class Viewport {
     }
     for (const garment of this.#garments) garment.update(floats);
     for (const render of this.#renders) render.update(floats);
+    this.#worn.update(frame);
     const nodes = floats.subarray(layout.nodes, layout.nodes + 16 * character.skeleton.names.length);
     this.#bodies.update(nodes);
     const [x, z] = this.#source.preview.travels[frame.clip] ?? [0, 0];
@@ -355,7 +369,6 @@ export class Viewport {
     const { character } = this.#source.editor;
     this.#layout = layout;
     this.#dropMarks();
-    this.#showPick(null);
     for (const part of [...this.#garments.splice(0), ...this.#renders.splice(0)]) {
       this.#scene.remove(part.mesh);
       part.dispose();
@@ -403,8 +416,10 @@ export class Viewport {
   #followState(): void {
     const { editor, session } = this.#source;
     const state = session.state;
-    for (const [index, section] of this.#sections)
-      section.setView(getVisibility(state, index), state.showTriangles);
+    this.#worn.follow();
+    const getVisible = (index: number): Visibility =>
+      index === this.#worn.sectionIndex ? 'hidden' : getVisibility(state, index);
+    for (const [index, section] of this.#sections) section.setView(getVisible(index), state.showTriangles);
     for (const garment of this.#garments) {
       const channel = findChannel(editor.document, garment.garmentId);
       const values = channel ? editor.document.arrays.get(channel.id) : undefined;
@@ -414,11 +429,11 @@ export class Viewport {
       // Reach is painted on the sim mesh: what is drawn in its place would hide it.
       const showsSurface = renders.length === 0 || (state.stage === 'reach' && isSelected);
       for (const render of renders) {
-        const visibility = getVisibility(state, render.sectionIndex);
+        const visibility = getVisible(render.sectionIndex);
         render.setView(showsSurface ? 'hidden' : visibility, state.showTriangles);
       }
       garment.setView({
-        visibility: getVisibility(state, renders[0]?.sectionIndex ?? garment.sectionIndex),
+        visibility: getVisible(renders[0]?.sectionIndex ?? garment.sectionIndex),
         isDrawn: showsSurface,
         showSimMesh: state.stage === 'simMesh' && isSelected,
         showTriangles: state.showTriangles,
@@ -437,9 +452,8 @@ export class Viewport {
       state.stage === 'bodies' ? state.bodyId : null,
     );
     this.#showMarks(state.stage === 'garment' || state.stage === 'simMesh' ? state.marks : null);
-    this.#showPick(state.stage === 'garment' ? state.pick : null);
-    if (state.stage !== 'reach') this.#tools.reach.leave();
-    if (state.stage !== 'fabric') this.#tools.fabric.leave();
+    const tool = this.#tool;
+    for (const other of Object.values(this.#tools)) if (other !== tool) other.leave();
     this.#needsDraw = true;
   }
 
@@ -454,24 +468,6 @@ export class Viewport {
     points?.addTo(drawn!);
     if (points) this.frameVertex(marks.sectionIndex, marks.vertices[0]!);
     this.#marks = { from: marks, drawn: points };
-  }
-
-  #pickOverlay: PickOverlay | null = null;
-
-  /** Picked faces lie over the garment that they are picked on. */
-  #showPick(pick: FacePick | null): void {
-    const garment = pick && this.#garments.find(({ sectionIndex }) => sectionIndex === pick.sectionIndex);
-    if (!pick || !garment) {
-      this.#pickOverlay?.dispose();
-      this.#pickOverlay = null;
-      return;
-    }
-    if (this.#pickOverlay?.garment !== garment) {
-      this.#pickOverlay?.dispose();
-      const mesh = getSectionMesh(this.#source.editor.character, pick.sectionIndex);
-      this.#pickOverlay = new PickOverlay(garment, mesh);
-    }
-    this.#pickOverlay.show(pick.isPicked);
   }
 
   #dropMarks(): void {

@@ -1,6 +1,6 @@
 import type { RecordId, SectionName } from '../../core/document/index.ts';
 import type { MeshFinding, SurfaceFigures } from '../../core/mesh/index.ts';
-import type { StepProblem } from '../../core/prepare/index.ts';
+import type { ShapeFit, StepProblem } from '../../core/prepare/index.ts';
 import type { BindingError } from '../../core/run/index.ts';
 import type { DocumentPatch } from './preview-protocol.ts';
 
@@ -20,6 +20,8 @@ export type PrepareRequest =
   /** What the character would be with a change; the document stays. `stepId`: the step that the change adds or alters. */
   | { kind: 'try'; token: number; patch: DocumentPatch; stepId: RecordId | null; carries: Carry[] }
   | { kind: 'check'; token: number; section: SectionName }
+  /** Fit on the extremes of the body's shapes. */
+  | { kind: 'checkShapes'; token: number; section: SectionName }
   /** Figures of a sim mesh and of what follows it. */
   | {
       kind: 'measure';
@@ -52,5 +54,6 @@ export type PrepareReply =
       made: SectionName | null;
     }
   | { kind: 'checked'; token: number; findings: MeshFinding[] }
+  | { kind: 'shapesChecked'; token: number; fits: ShapeFit[] }
   | { kind: 'measured'; token: number; figures: SimMeshFigures }
   | { kind: 'failed'; token: number; message: string };

@@ -6,17 +6,18 @@ import {
   type RecordId,
   type SectionName,
 } from '../../core/document/index.ts';
-import { measureBorderDeviation, measureSurface } from '../../core/mesh/index.ts';
+import { measureBorderDeviation, measureSurface, weldPoints } from '../../core/mesh/index.ts';
 import {
   carryChannel,
   checkSection,
+  checkShapes,
   collectOuterSurface,
   createSectionMesh,
   makeSimSurface,
   Preparation,
   packSurface,
 } from '../../core/prepare/index.ts';
-import { type Character, packCharacter, unpackCharacter } from '../../core/rig/index.ts';
+import { type Character, packCharacter, type Section, unpackCharacter } from '../../core/rig/index.ts';
 import { bindRender, measureBinding } from '../../core/run/index.ts';
 import { DocumentMirror } from './document-mirror.ts';
 import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from './prepare-protocol.ts';
@@ -56,6 +57,13 @@ class PrepareLoop {
         const body = listBodySections(this.#mirror.document, character);
         const findings = checkSection(character, this.#find(character, request.section), body);
         reply({ kind: 'checked', token: request.token, findings });
+        break;
+      }
+      case 'checkShapes': {
+        const character = this.#now;
+        const body = listBodySections(this.#mirror.document, character);
+        const fits = checkShapes(character, this.#find(character, request.section), body);
+        reply({ kind: 'shapesChecked', token: request.token, fits });
         break;
       }
       case 'measure':
@@ -98,12 +106,14 @@ class PrepareLoop {
     const values = this.#mirror.document.arrays.get(channelId) ?? new Float32Array(0);
     const target = to ?? made;
     if (!target) throw new RangeError('the step made no section to carry painted values to');
-    const carried = carryChannel(
-      { character: before, sectionIndex: this.#find(before, from) },
-      { character: after, sectionIndex: this.#find(after, target) },
-      values,
+    const source = { character: before, sectionIndex: this.#find(before, from) };
+    const wanted = { character: after, sectionIndex: this.#find(after, target) };
+    const [was, is] = [source, wanted].map(
+      ({ character, sectionIndex }) => character.sections[sectionIndex]!,
     );
-    return [channelId, carried];
+    // The same points, wherever they were moved: each keeps its value.
+    const isSame = isSameMesh(was!, is!) && weldPoints(is!.positions).pointCount === values.length;
+    return [channelId, isSame ? values.slice() : carryChannel(source, wanted, values)];
   }
 
   #measure({
@@ -162,6 +172,15 @@ class PrepareLoop {
       transfer: [packed.buffer],
     });
   }
+}
+
+function isSameMesh(was: Section, is: Section): boolean {
+  return (
+    was.positions.length === is.positions.length &&
+    was.triangles.length === is.triangles.length &&
+    was.triangles.every((vertex, i) => vertex === is.triangles[i]) &&
+    was.jointIndices.length === is.jointIndices.length
+  );
 }
 
 /** A copy of a document with a patch of whole records and arrays. */

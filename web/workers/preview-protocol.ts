@@ -27,6 +27,8 @@ export type PreviewRequest =
   | { kind: 'grip'; garmentId: RecordId; point: number }
   /** Draws what is held to a place; null lets go. */
   | { kind: 'pull'; garmentId: RecordId; place: [number, number, number] | null }
+  /** Lets one garment fall freely against the whole body; null ends it. */
+  | { kind: 'drape'; garmentId: RecordId | null }
   /** Puts all cloth back on its skinned place. */
   | { kind: 'reset' };
 

@@ -3,10 +3,12 @@ import {
   type GarmentRecord,
   getScene,
   listBodies,
+  listBodySections,
   listGarments,
+  type RecordId,
 } from '../../core/document/index.ts';
 import { type Character, type JointTurn, shapeCharacter } from '../../core/rig/index.ts';
-import { CharacterRun, type CompiledCache, setUpGarments } from '../../core/run/index.ts';
+import { CharacterRun, type CompiledCache, freeGarment, setUpGarments } from '../../core/run/index.ts';
 import { DocumentMirror } from './document-mirror.ts';
 import type { DocumentPatch } from './preview-protocol.ts';
 
@@ -19,6 +21,7 @@ export class PreviewRun {
   readonly #mirror = new DocumentMirror();
   readonly #compiled: CompiledCache = new Map();
   #shape = '';
+  #drapedId: RecordId | null = null;
   readonly #clock: (() => number) | undefined;
   #turns: readonly JointTurn[] = [];
   #run: CharacterRun;
@@ -38,6 +41,15 @@ export class PreviewRun {
   setTurns(turns: readonly JointTurn[]): void {
     this.#turns = turns;
     this.#run.setTurns(turns);
+  }
+
+  /** Lets one garment fall freely against the whole body, see `freeGarment`; null: as authored again. */
+  drape(garmentId: RecordId | null): void {
+    this.#drapedId = garmentId;
+    const { clip, time } = this.#run;
+    this.#run = this.#createRun();
+    this.#run.play(clip, time);
+    this.#run.reset();
   }
 
   get run(): CharacterRun {
@@ -87,7 +99,12 @@ export class PreviewRun {
     if (key !== this.#shape) this.#compiled.clear();
     this.#shape = key;
     const setups = setUpGarments(shaped, this.#mirror.document, this.#compiled);
-    const run = new CharacterRun(shaped, setups, { clock: this.#clock });
+    const body = listBodySections(this.#mirror.document, shaped);
+    const run = new CharacterRun(
+      shaped,
+      setups.map((setup) => (setup.id === this.#drapedId ? freeGarment(setup, shaped, body) : setup)),
+      { clock: this.#clock },
+    );
     run.setTurns(this.#turns);
     run.wind = getScene(this.#mirror.document);
     return run;

@@ -72,6 +72,10 @@ class PreviewLoop {
         for (const preview of this.#previews) preview.setTurns(request.turns);
         this.#refreshWhenStill();
         break;
+      case 'drape':
+        for (const preview of this.#previews) preview.drape(request.garmentId);
+        this.#share();
+        break;
       case 'seek':
         this.#forEachRun((run) => run.seek(request.time));
         this.#refreshWhenStill();

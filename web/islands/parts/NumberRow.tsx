@@ -1,5 +1,6 @@
 import { RotateCcw } from 'lucide-react';
-import { useEffect, useId, useRef, useState } from 'react';
+import { useEffect, useId, useRef } from 'react';
+import { NumberField } from './NumberField.tsx';
 
 export interface NumberRowProps {
   label: string;
@@ -23,14 +24,8 @@ export interface NumberRowProps {
 export function NumberRow(props: NumberRowProps) {
   const { label, value, unit, min, max, step, digits, defaultValue, hint, onChange } = props;
   const id = useId();
-  const [draft, setDraft] = useState<string | null>(null);
   const isChanged = defaultValue !== undefined && Math.abs(value - defaultValue) > step / 2;
   const share = toShare(props, value);
-  const commit = (text: string): void => {
-    setDraft(null);
-    const typed = Number(text.replace(',', '.'));
-    if (text.trim() !== '' && Number.isFinite(typed)) onChange(clamp(typed, min, max));
-  };
   const slider = useRef<HTMLInputElement>(null);
   useEffect(
     function fillSlider() {
@@ -64,30 +59,14 @@ export function NumberRow(props: NumberRowProps) {
         value={Math.round(1000 * share)}
         onChange={(event) => onChange(fromShare(props, Number(event.target.value) / 1000))}
       />
-      <span className="field num flex items-baseline gap-1 !px-2 text-xs">
-        <input
-          id={id}
-          className="w-full min-w-0 bg-transparent text-right outline-none"
-          inputMode="decimal"
-          value={draft ?? value.toFixed(digits)}
-          onFocus={(event) => event.target.select()}
-          onChange={(event) => setDraft(event.target.value)}
-          onBlur={(event) => draft !== null && commit(event.target.value)}
-          onKeyDown={(event) => {
-            event.stopPropagation();
-            if (event.key === 'Enter') commit(event.currentTarget.value);
-            else if (event.key === 'Escape') setDraft(null);
-            else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
-              event.preventDefault();
-              setDraft(null);
-              onChange(
-                clamp(value + (event.key === 'ArrowUp' ? step : -step) * (event.shiftKey ? 10 : 1), min, max),
-              );
-            }
-          }}
-        />
-        <span className="text-soft">{unit}</span>
-      </span>
+      <NumberField
+        id={id}
+        value={value}
+        unit={unit}
+        digits={digits}
+        step={step}
+        onCommit={(typed) => onChange(clamp(typed, min, max))}
+      />
     </div>
   );
 }

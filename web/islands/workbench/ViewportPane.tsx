@@ -1,6 +1,7 @@
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { findChannel } from '../../../core/document/index.ts';
 import { useStore } from '../../state/store.ts';
+import type { WeightWork } from '../../state/weight-work.ts';
 import { useDocument, useWorkbench } from '../../state/workbench.ts';
 import type { CursorReading } from '../../viewport/paint-tool.ts';
 import { fitLegend, REACH_GRADIENT } from '../../viewport/reach-colors.ts';
@@ -20,6 +21,7 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
   const [reading, setReading] = useState<CursorReading | null>(null);
   const lightDrawing = useStore(workbench.session, (session) => session.lightDrawing);
   const stage = useStore(workbench.session, (session) => session.stage);
+  const hand = useStore(workbench.session, (session) => session.hand);
   const failure = useStore(workbench.preview.store, (state) => state.failure);
   const hasFrame = useStore(workbench.preview.store, (state) => state.layout !== null);
 
@@ -59,8 +61,9 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
           <b>The preview stopped.</b> {failure} Reload the page to start it again.
         </div>
       )}
-      {stage === 'reach' && reading && <Reading reading={reading} />}
+      {(stage === 'reach' || stage === 'garment') && reading && <Reading reading={reading} />}
       {stage === 'reach' && <Legend />}
+      {stage === 'garment' && hand?.kind === 'weights' && <WeightLegend work={hand} />}
       {stage === 'fabric' && <WindDial viewport={viewport} />}
       <Status />
     </div>
@@ -74,9 +77,11 @@ function Reading({ reading }: { reading: CursorReading }) {
       style={{ left: reading.x + 18, top: reading.y + 14 }}
     >
       <div className="num">
-        <b>{(100 * reading.value).toFixed(1)}</b> cm
+        <b>{(100 * reading.value).toFixed(1)}</b> {reading.joint ? '%' : 'cm'}
       </div>
-      <div className="text-xs text-[#c9c5bb]">point {reading.point}</div>
+      <div className="text-xs text-[#c9c5bb]">
+        {reading.joint && `${reading.joint} · `}point {reading.point}
+      </div>
     </div>
   );
 }
@@ -104,9 +109,30 @@ function Legend() {
   );
 }
 
+function WeightLegend({ work }: { work: WeightWork }) {
+  const { view, joint } = useStore(work.store, (settings) => settings);
+  if (view === 'leading')
+    return (
+      <div className="floating absolute bottom-3 left-3 text-xs text-soft">
+        coloured by the joint that leads, see the list
+      </div>
+    );
+  return (
+    <div className="floating absolute bottom-3 left-3 w-[190px]">
+      <p className="mb-1.5 truncate text-xs text-soft">weight of {work.jointNames[joint]}, %</p>
+      <div className="h-2 rounded-full" style={{ background: REACH_GRADIENT }} />
+      <div className="num mt-1 flex justify-between text-xs">
+        {[0, 50, 100].map((percent) => (
+          <span key={percent}>{percent}</span>
+        ))}
+      </div>
+    </div>
+  );
+}
+
 function Status() {
   const workbench = useWorkbench();
-  const { clip, isPlaying, isolated, pace } = useStore(workbench.session, (session) => session);
+  const { clip, isPlaying, isolated, pace, turns } = useStore(workbench.session, (session) => session);
   const { character } = workbench.editor;
   const name = clip === null ? 'bind pose' : character.clips[clip]!.name;
   return (
@@ -114,6 +140,7 @@ function Status() {
       <span>
         {name} · {pace === 0 ? 'stopped' : clip !== null && !isPlaying ? 'held' : 'simulating'}
         {pace > 0 && pace < 1 && ` at ${pace}×`}
+        {turns.length > 0 && ` · ${turns.length} ${turns.length === 1 ? 'joint' : 'joints'} turned`}
       </span>
       {isolated !== null && (
         <button

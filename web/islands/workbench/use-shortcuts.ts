@@ -60,6 +60,9 @@ function handle(event: KeyboardEvent, workbench: Workbench, viewport: Viewport |
       });
       return true;
     }
+    case 'b':
+      workbench.standInBind();
+      return true;
     case 'n':
       workbench.playback.stepSimulation();
       return true;

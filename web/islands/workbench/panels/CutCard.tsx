@@ -10,11 +10,12 @@ import {
 } from '../../../../core/mesh/index.ts';
 import { packPicked } from '../../../../core/prepare/index.ts';
 import type { Section } from '../../../../core/rig/index.ts';
+import { getSectionMesh } from '../../../state/section-mesh.ts';
 import type { FacePick } from '../../../state/session.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
-import { getSectionMesh } from '../../../viewport/pick-tool.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
+import { ToolChip } from '../../parts/ToolChip.tsx';
 import { runPreparation } from '../run-preparation.ts';
 
 const BRUSH = 0.05;
@@ -45,7 +46,15 @@ export function CutCard({ section }: CutCardProps) {
     const begin = (): void => {
       const count = getSectionMesh(editor.character, sectionIndex).faces.length / 3;
       session.set({
-        pick: { sectionIndex, isPicked: new Uint8Array(count), radius: BRUSH, isErasing: false },
+        pick: {
+          sectionIndex,
+          isPicked: new Uint8Array(count),
+          radius: BRUSH,
+          tool: 'brush',
+          isThrough: false,
+          isErasing: false,
+        },
+        hand: null,
         marks: null,
       });
     };
@@ -71,17 +80,37 @@ function Picking({ section, data, pick }: CutCardProps & { data: Section; pick: 
   };
   return (
     <>
-      <p className="text-xs text-soft">Brush over the garment; drag beside it to turn the view.</p>
-      <NumberRow
-        label="Brush"
-        value={100 * pick.radius}
-        unit="cm"
-        min={0}
-        max={50}
-        step={0.5}
-        digits={1}
-        onChange={(value) => set({ radius: value / 100 })}
-      />
+      <div className="flex gap-1.5">
+        <ToolChip isOn={pick.tool === 'brush'} label="Brush" onChoose={() => set({ tool: 'brush' })} />
+        <ToolChip isOn={pick.tool === 'lasso'} label="Lasso" onChoose={() => set({ tool: 'lasso' })} />
+      </div>
+      <p className="mt-1 text-xs text-soft">
+        {pick.tool === 'brush'
+          ? 'Brush over the mesh; drag beside it to turn the view.'
+          : 'Draw a line around what to pick; the middle button turns the view.'}
+      </p>
+      {pick.tool === 'brush' ? (
+        <NumberRow
+          label="Brush"
+          value={100 * pick.radius}
+          unit="cm"
+          min={0}
+          max={50}
+          step={0.5}
+          digits={1}
+          onChange={(value) => set({ radius: value / 100 })}
+        />
+      ) : (
+        <label className="mt-1 flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="accent-teal"
+            checked={pick.isThrough}
+            onChange={() => set({ isThrough: !pick.isThrough })}
+          />
+          What lies behind, too
+        </label>
+      )}
       <div className="mt-1 flex flex-wrap gap-1.5">
         <button
           type="button"
@@ -89,7 +118,7 @@ function Picking({ section, data, pick }: CutCardProps & { data: Section; pick: 
           aria-pressed={pick.isErasing}
           onClick={() => set({ isErasing: !pick.isErasing })}
         >
-          Brush off
+          Take off
         </button>
         {WIDENINGS.map(({ label, hint, apply }) => (
           <button

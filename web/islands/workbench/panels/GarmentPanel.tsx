@@ -6,14 +6,15 @@ import {
   type GarmentRecord,
   listFreeSections,
   listGarments,
-  type SectionName,
 } from '../../../../core/document/index.ts';
-import { createCheckedMesh, findInnerSide } from '../../../../core/mesh/index.ts';
 import type { Section } from '../../../../core/rig/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NameEditor } from '../../parts/NameEditor.tsx';
+import { BodyShapeCard } from './BodyShapeCard.tsx';
 import { CutCard } from './CutCard.tsx';
+import { FitCard } from './FitCard.tsx';
+import { LiningCard } from './LiningCard.tsx';
 import { MeshHealth } from './MeshHealth.tsx';
 import { measureSpacing } from './measure-spacing.ts';
 import { StepList } from './StepList.tsx';
@@ -33,9 +34,7 @@ export function GarmentPanel() {
     <>
       <h1 className="text-[20px] font-semibold tracking-tight">Garment</h1>
       {selected && <SelectedGarment garment={selected} />}
-      {selected && (
-        <Preparation section={selected.renders[0] ?? selected} isItself={selected.renders.length === 0} />
-      )}
+      {selected && <Preparation garment={selected} />}
       <h2 className="heading mt-5 mb-1">Make a garment of</h2>
       {free.length === 0 && <p className="text-soft">Every section is a garment already.</p>}
       <ul className="flex flex-col gap-1.5">
@@ -70,14 +69,18 @@ export function GarmentPanel() {
 }
 
 /** What is drawn of a garment, made fit for work. */
-function Preparation({ section, isItself }: { section: SectionName; isItself: boolean }) {
+function Preparation({ garment }: { garment: GarmentRecord }) {
+  const section = garment.renders[0] ?? garment;
   return (
     <>
       <h2 className="heading mt-5 mb-1.5">Mesh health</h2>
       <MeshHealth section={section} />
       <h2 className="heading mt-5 mb-1">Skin weights</h2>
       <WeightsCard section={section} />
-      {isItself && (
+      <h2 className="heading mt-5 mb-1">Fit</h2>
+      <FitCard garment={garment} />
+      <BodyShapeCard section={section} />
+      {garment.renders.length === 0 && (
         <>
           <h2 className="heading mt-5 mb-1">Cut a part off</h2>
           <CutCard section={section} />
@@ -132,50 +135,9 @@ function SelectedGarment({ garment }: { garment: GarmentRecord }) {
         </button>
       </div>
       {section && <p className="mt-1 text-xs text-soft">{describe(section, garment)}</p>}
-      {section && garment.renders.length === 0 && <LiningBox garment={garment} section={section} />}
+      {section && <LiningCard garment={garment} section={section} />}
     </div>
   );
-}
-
-/** For a garment with two sides: whether the inner one is simulated too. */
-function LiningBox({ garment, section }: { garment: GarmentRecord; section: Section }) {
-  const editor = useDocument();
-  const count = countInside(section);
-  if (count === 0) return null;
-  const isRiding = garment.lining === 'inside';
-  return (
-    <label
-      className="mt-2 flex items-start gap-1.5"
-      title="Half the points to simulate, and nothing comes through"
-    >
-      <input
-        type="checkbox"
-        className="mt-0.5 accent-teal"
-        checked={isRiding}
-        onChange={() =>
-          editor.updateRecord(isRiding ? 'Simulate the inside too' : 'Let the inside ride', garment, {
-            lining: isRiding ? 'none' : 'inside',
-          })
-        }
-      />
-      The inside ({count.toLocaleString('en')} points) rides on the outside
-    </label>
-  );
-}
-
-const insideOfSection = new WeakMap<Section, number>();
-
-function countInside(section: Section): number {
-  let count = insideOfSection.get(section);
-  if (count === undefined) {
-    const { positions, triangles } = section;
-    count = findInnerSide(createCheckedMesh({ positions, triangles, uvs: null })).reduce(
-      (sum, one) => sum + one,
-      0,
-    );
-    insideOfSection.set(section, count);
-  }
-  return count;
 }
 
 function describe(section: Section, garment: GarmentRecord): string {

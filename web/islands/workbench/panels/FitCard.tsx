@@ -1,0 +1,199 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { type GarmentRecord, listSteps } from '../../../../core/document/index.ts';
+import type { FitWork } from '../../../state/fit-work.ts';
+import { keepDrape } from '../../../state/keep-drape.ts';
+import { useStore } from '../../../state/store.ts';
+import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { NumberRow } from '../../parts/NumberRow.tsx';
+import { ToolChip } from '../../parts/ToolChip.tsx';
+import { runPreparation } from '../run-preparation.ts';
+
+/** Typical distance of cloth from skin, m. */
+const PUSH_OFFSET = 0.004;
+/** Kinds of steps that change the shape, and that a reset takes away. */
+const SHAPE_KINDS: ReadonlySet<string> = new Set(['movePoints', 'pushOut']);
+
+export interface FitCardProps {
+  garment: GarmentRecord;
+}
+
+/** The shape of a garment on the body: drawn and smoothed by hand, pushed out, or taken from how it falls. */
+export function FitCard({ garment }: FitCardProps) {
+  const workbench = useWorkbench();
+  const editor = useDocument();
+  const [offset, setOffset] = useState(PUSH_OFFSET);
+  const hand = useStore(workbench.session, (session) => session.hand);
+  const drapedId = useStore(workbench.session, (session) => session.drapedId);
+  const section = garment.renders[0] ?? garment;
+  const name = { sectionIndex: section.sectionIndex, sectionName: section.sectionName };
+  const simulated = garment.renders.length > 0 ? garment : null;
+  if (drapedId === garment.id) return <DrapeControls garment={garment} />;
+  if (hand?.kind === 'fit') return <ShapeControls work={hand} />;
+  const shaped = listSteps(editor.document).filter(
+    ({ act, sectionName }) =>
+      SHAPE_KINDS.has(act.kind) && (sectionName === name.sectionName || sectionName === garment.sectionName),
+  );
+  return (
+    <>
+      <NumberRow
+        label="Off the skin"
+        value={1000 * offset}
+        unit="mm"
+        min={0}
+        max={50}
+        step={0.5}
+        digits={1}
+        defaultValue={1000 * PUSH_OFFSET}
+        hint="What lies in the body, or closer to it than this, is pushed out to it."
+        onChange={(mm) => setOffset(mm / 1000)}
+      />
+      <div className="mt-1 flex flex-wrap gap-1.5">
+        <button
+          type="button"
+          className="btn"
+          onClick={() =>
+            void runPreparation(() =>
+              workbench.preparing.addStep(`Push out ${name.sectionName}`, name, { kind: 'pushOut', offset }),
+            )
+          }
+        >
+          Push out
+        </button>
+        <button type="button" className="btn" onClick={() => workbench.shape(name, simulated)}>
+          Shape by hand
+        </button>
+        <button
+          type="button"
+          className="btn"
+          title="Lets it fall over the body in bind pose, to take the shape that it comes to rest in"
+          onClick={() => workbench.drape(garment.id)}
+        >
+          Drape
+        </button>
+        {shaped.length > 0 && (
+          <button
+            type="button"
+            className="btn"
+            title="As the file has it; other steps stay"
+            onClick={() =>
+              void runPreparation(() =>
+                workbench.preparing.removeSteps(`Reset the shape of ${garment.name}`, name, shaped),
+              )
+            }
+          >
+            Reset shape
+          </button>
+        )}
+      </div>
+    </>
+  );
+}
+
+function ShapeControls({ work }: { work: FitWork }) {
+  const workbench = useWorkbench();
+  const state = useStore(work.store, (settings) => settings);
+  const set = (update: Partial<typeof state>): void => work.store.set(update);
+  return (
+    <div className="card p-2.5">
+      <div className="flex gap-1.5">
+        <ToolChip label="Pull" isOn={state.tool === 'pull'} onChoose={() => set({ tool: 'pull' })} />
+        <ToolChip label="Smooth" isOn={state.tool === 'smooth'} onChoose={() => set({ tool: 'smooth' })} />
+      </div>
+      <p className="mt-1 text-xs text-soft">
+        In bind pose, unsimulated. What is held is measured along the cloth, so folds behind stay.
+      </p>
+      <NumberRow
+        label="Reach"
+        value={100 * state.radius}
+        unit="cm"
+        min={0.5}
+        max={100}
+        step={0.5}
+        digits={1}
+        isLogarithmic
+        onChange={(cm) => set({ radius: cm / 100 })}
+      />
+      {state.tool === 'smooth' && (
+        <NumberRow
+          label="Strength"
+          value={100 * state.strength}
+          unit="%"
+          min={1}
+          max={100}
+          step={1}
+          digits={0}
+          onChange={(percent) => set({ strength: percent / 100 })}
+        />
+      )}
+      <LengthsBox work={work} />
+      <button
+        type="button"
+        className="btn mt-2"
+        onClick={() =>
+          void runPreparation(async () => {
+            await work.keep();
+            workbench.endHandwork();
+          })
+        }
+      >
+        Done
+      </button>
+    </div>
+  );
+}
+
+function LengthsBox({ work }: { work: FitWork }) {
+  const keepsLengths = useStore(work.store, (settings) => settings.keepsLengths);
+  return (
+    <label
+      className="mt-1 flex items-start gap-1.5"
+      title="Without it, the new shape is the one in which the cloth is at rest"
+    >
+      <input
+        type="checkbox"
+        className="mt-0.5 accent-teal"
+        checked={keepsLengths}
+        onChange={() => work.store.set({ keepsLengths: !keepsLengths })}
+      />
+      Keep the cloth's lengths at rest
+    </label>
+  );
+}
+
+/** While a garment falls: what it looks like now can be taken as its shape. */
+function DrapeControls({ garment }: FitCardProps) {
+  const workbench = useWorkbench();
+  const [keepsLengths, setKeepsLengths] = useState(true);
+  const keep = (): void =>
+    void runPreparation(async () => {
+      await keepDrape(workbench, garment.id, keepsLengths);
+      workbench.endHandwork();
+      toast(`${garment.name} has the shape that it fell into.`, { duration: 2500 });
+    });
+  return (
+    <div className="card p-2.5">
+      <p className="text-xs text-soft">
+        It falls over the body in bind pose; pull it with the mouse. Held points stay; when all are held, none
+        is.
+      </p>
+      <label className="mt-1 flex items-start gap-1.5">
+        <input
+          type="checkbox"
+          className="mt-0.5 accent-teal"
+          checked={keepsLengths}
+          onChange={() => setKeepsLengths(!keepsLengths)}
+        />
+        Keep the cloth's lengths at rest
+      </label>
+      <div className="mt-2 flex gap-1.5">
+        <button type="button" className="btn btn-main" onClick={keep}>
+          Keep this shape
+        </button>
+        <button type="button" className="btn" onClick={() => workbench.endHandwork()}>
+          Leave
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,95 @@
+import { useState } from 'react';
+import type { GarmentRecord } from '../../../../core/document/index.ts';
+import { createCheckedMesh, findInnerSide } from '../../../../core/mesh/index.ts';
+import type { RimShape } from '../../../../core/prepare/index.ts';
+import type { Section } from '../../../../core/rig/index.ts';
+import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { NumberRow } from '../../parts/NumberRow.tsx';
+import { ToolChip } from '../../parts/ToolChip.tsx';
+import { runPreparation } from '../run-preparation.ts';
+
+const THICKNESS = 0.003;
+
+export interface LiningCardProps {
+  garment: GarmentRecord;
+  /** What is drawn of it. */
+  section: Section;
+}
+
+/** Of a garment with two sides: whether the inner one is simulated too. Of one with a single side: an inner one made. */
+export function LiningCard({ garment, section }: LiningCardProps) {
+  const editor = useDocument();
+  const count = countInside(section);
+  if (count === 0) return <InsideMaker garment={garment} />;
+  if (garment.renders.length > 0) return null;
+  const isRiding = garment.lining === 'inside';
+  return (
+    <label
+      className="mt-2 flex items-start gap-1.5"
+      title="Half the points to simulate, and nothing comes through"
+    >
+      <input
+        type="checkbox"
+        className="mt-0.5 accent-teal"
+        checked={isRiding}
+        onChange={() =>
+          editor.updateRecord(isRiding ? 'Simulate the inside too' : 'Let the inside ride', garment, {
+            lining: isRiding ? 'none' : 'inside',
+          })
+        }
+      />
+      The inside ({count.toLocaleString('en')} points) rides on the outside
+    </label>
+  );
+}
+
+function InsideMaker({ garment }: { garment: GarmentRecord }) {
+  const { preparing } = useWorkbench();
+  const [thickness, setThickness] = useState(THICKNESS);
+  const [rim, setRim] = useState<RimShape>('rounded');
+  return (
+    <details className="mt-2">
+      <summary className="cursor-pointer font-semibold">Give it an inside</summary>
+      <NumberRow
+        label="Thickness"
+        value={1000 * thickness}
+        unit="mm"
+        min={0.5}
+        max={50}
+        step={0.5}
+        digits={1}
+        defaultValue={1000 * THICKNESS}
+        isLogarithmic
+        onChange={(mm) => setThickness(mm / 1000)}
+      />
+      <div className="mt-1 flex items-center gap-1.5">
+        <span className="text-soft">Edge</span>
+        <ToolChip label="Rounded" isOn={rim === 'rounded'} onChoose={() => setRim('rounded')} />
+        <ToolChip label="Square" isOn={rim === 'square'} onChoose={() => setRim('square')} />
+        <button
+          type="button"
+          className="btn ml-auto"
+          title="An inner side behind the outer one, which it rides on"
+          onClick={() => void runPreparation(() => preparing.thicken(garment, thickness, rim))}
+        >
+          Make
+        </button>
+      </div>
+    </details>
+  );
+}
+
+const insideOfSection = new WeakMap<Section, number>();
+
+function countInside(section: Section): number {
+  let count = insideOfSection.get(section);
+  if (count === undefined) {
+    const { positions, triangles } = section;
+    count = findInnerSide(createCheckedMesh({ positions, triangles, uvs: null })).reduce(
+      (sum, one) => sum + one,
+      0,
+    );
+    insideOfSection.set(section, count);
+  }
+  return count;
+}

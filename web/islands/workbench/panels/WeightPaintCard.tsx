@@ -1,0 +1,165 @@
+import { Lock, LockOpen } from 'lucide-react';
+import { useStore } from '../../../state/store.ts';
+import type { WeightWork } from '../../../state/weight-work.ts';
+import { useWorkbench } from '../../../state/workbench.ts';
+import { getJointColor } from '../../../viewport/weight-colors.ts';
+import { NumberRow } from '../../parts/NumberRow.tsx';
+import { ToolChip } from '../../parts/ToolChip.tsx';
+import { runPreparation } from '../run-preparation.ts';
+import { JointTurns } from './JointTurns.tsx';
+import { WeightTable } from './WeightTable.tsx';
+
+export interface WeightPaintCardProps {
+  work: WeightWork;
+}
+
+const TOOLS = [
+  { tool: 'paint', label: 'Paint', hint: 'Leads the weight of the chosen joint to a value' },
+  { tool: 'smooth', label: 'Smooth', hint: 'Evens the weight of the chosen joint out' },
+  { tool: 'select', label: 'Select', hint: 'Points whose numbers are shown; with shift, more of them' },
+] as const;
+
+/** Skin weights of single joints, painted on the garment, with the joint that is tried. */
+export function WeightPaintCard({ work }: WeightPaintCardProps) {
+  const workbench = useWorkbench();
+  const state = useStore(work.store, (settings) => settings);
+  const set = (update: Partial<typeof state>): void => work.store.set(update);
+  return (
+    <div className="card p-2.5">
+      <div className="flex flex-wrap gap-1.5">
+        {TOOLS.map(({ tool, label, hint }) => (
+          <ToolChip
+            key={tool}
+            label={label}
+            hint={hint}
+            isOn={state.tool === tool}
+            onChoose={() => set({ tool })}
+          />
+        ))}
+      </div>
+      {state.tool !== 'select' && <BrushRows work={work} />}
+      <div className="mt-1.5 flex items-center gap-1.5">
+        <span className="text-soft">Colour</span>
+        <ToolChip
+          label="Chosen joint"
+          isOn={state.view === 'joint'}
+          onChoose={() => set({ view: 'joint' })}
+        />
+        <ToolChip
+          label="Leading joint"
+          isOn={state.view === 'leading'}
+          onChoose={() => set({ view: 'leading' })}
+        />
+      </div>
+      <JointList work={work} />
+      {state.tool === 'select' && <WeightTable work={work} />}
+      <JointTurns work={work} />
+      <button
+        type="button"
+        className="btn mt-2"
+        onClick={() =>
+          void runPreparation(async () => {
+            await work.keep();
+            workbench.endHandwork();
+          })
+        }
+      >
+        Done
+      </button>
+    </div>
+  );
+}
+
+function BrushRows({ work }: WeightPaintCardProps) {
+  const { value, radius, strength, tool } = useStore(work.store, (settings) => settings);
+  return (
+    <div className="mt-1">
+      {tool === 'paint' && (
+        <NumberRow
+          label="Weight"
+          value={100 * value}
+          unit="%"
+          min={0}
+          max={100}
+          step={1}
+          digits={0}
+          onChange={(percent) => work.store.set({ value: percent / 100 })}
+        />
+      )}
+      <NumberRow
+        label="Brush"
+        value={100 * radius}
+        unit="cm"
+        min={0.5}
+        max={50}
+        step={0.5}
+        digits={1}
+        isLogarithmic
+        onChange={(cm) => work.store.set({ radius: cm / 100 })}
+      />
+      <NumberRow
+        label="Strength"
+        value={100 * strength}
+        unit="%"
+        min={1}
+        max={100}
+        step={1}
+        digits={0}
+        onChange={(percent) => work.store.set({ strength: percent / 100 })}
+      />
+    </div>
+  );
+}
+
+/** The joints of the skin: those with weight first. One is chosen, any may be locked. */
+function JointList({ work }: WeightPaintCardProps) {
+  const { joint, locked, view } = useStore(work.store, (settings) => settings);
+  const shares = work.listShares();
+  const known = new Set(shares.map((row) => row.joint));
+  const others = work.jointNames
+    .map((_, index) => ({ joint: index, share: 0 }))
+    .filter((row) => !known.has(row.joint));
+  const toggleLock = (index: number): void => {
+    const next = new Set(locked);
+    if (!next.delete(index)) next.add(index);
+    work.store.set({ locked: next });
+  };
+  return (
+    <ul className="mt-1.5 max-h-[156px] overflow-y-auto" aria-label="Joints">
+      {[...shares, ...others].map(({ joint: index, share }) => {
+        const name = work.jointNames[index]!;
+        const isLocked = locked.has(index);
+        return (
+          <li key={name} className="flex items-center gap-1.5">
+            {view === 'leading' && (
+              <span
+                className="size-[10px] shrink-0 rounded-full"
+                style={{ background: getJointColor(index) }}
+                aria-hidden
+              />
+            )}
+            <button
+              type="button"
+              className={`min-w-0 flex-1 truncate rounded px-1 py-0.5 text-left ${index === joint ? 'bg-teal font-semibold text-white' : ''}`}
+              aria-pressed={index === joint}
+              onClick={() => work.store.set({ joint: index })}
+            >
+              {name}
+            </button>
+            <span className="num text-xs text-soft">{(100 * share).toFixed(1)} %</span>
+            <button
+              type="button"
+              className="btn btn-quiet !px-1 !py-0"
+              aria-pressed={isLocked}
+              aria-label={`Lock ${name}`}
+              title={isLocked ? 'Locked: keeps its weight' : 'Keep its weight'}
+              onClick={() => toggleLock(index)}
+            >
+              {isLocked ? <Lock size={12} className="text-teal" /> : <LockOpen size={12} />}
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

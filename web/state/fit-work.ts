@@ -1,0 +1,152 @@
+import { findSection, type SectionName } from '../../core/document/index.ts';
+import { carryField } from '../../core/mesh/index.ts';
+import { measureHold, smoothPlaces } from '../../core/prepare/index.ts';
+import { computeFalloff, type Falloff } from '../../core/reach/index.ts';
+import { invertBind } from '../../core/rig/index.ts';
+import type { Editor } from './editor.ts';
+import type { Preparing } from './preparing.ts';
+import { putShapes } from './put-shapes.ts';
+import { getSectionMesh } from './section-mesh.ts';
+import { Store } from './store.ts';
+import { WornSection } from './worn-section.ts';
+
+export interface FitSettings {
+  tool: 'pull' | 'smooth';
+  /** m, along the surface. */
+  radius: number;
+  falloff: Falloff;
+  /** Of smoothing, 0 to 1. */
+  strength: number;
+  /** The cloth's lengths stay those from before the hand. */
+  keepsLengths: boolean;
+  /** Rises when points move. */
+  revision: number;
+}
+
+/** A section being shaped by hand in its bind pose. Each stroke becomes part of one step of preparation. */
+export class FitWork {
+  readonly kind = 'fit';
+  readonly store = new Store<FitSettings>({
+    tool: 'pull',
+    radius: 0.12,
+    falloff: 'smooth',
+    strength: 0.5,
+    keepsLengths: false,
+    revision: 0,
+  });
+  #worn: WornSection;
+  /** Places as shaped, world space of the bind pose. [points, 3] */
+  #places: Float32Array;
+  #pull: { hold: Float32Array; from: Float32Array } | null = null;
+  readonly #editor: Editor;
+  readonly #preparing: Preparing;
+  /** A mesh that is simulated in this one's place, and goes along. */
+  readonly #simulated: SectionName | null;
+  #isKeeping = false;
+
+  constructor(editor: Editor, preparing: Preparing, section: SectionName, simulated: SectionName | null) {
+    this.#editor = editor;
+    this.#preparing = preparing;
+    this.#simulated = simulated;
+    this.#worn = new WornSection(editor.character, section);
+    this.#places = this.#worn.mesh.places.slice();
+  }
+
+  get worn(): WornSection {
+    return this.#worn;
+  }
+
+  get places(): Float32Array {
+    return this.#places;
+  }
+
+  /** Takes hold of the cloth around a point. */
+  grip(point: number): void {
+    const { radius, falloff } = this.store.state;
+    const hold = measureHold(this.#worn.hand, this.#places, point, radius, falloff);
+    this.#pull = { hold, from: this.#places.slice() };
+  }
+
+  /** Draws what is held so far from where it was taken. @param way - m. */
+  pull(way: readonly [number, number, number]): void {
+    if (!this.#pull) return;
+    const { hold, from } = this.#pull;
+    for (let i = 0; i < from.length; i++) this.#places[i] = from[i]! + hold[Math.floor(i / 3)]! * way[i % 3]!;
+    this.#moved();
+  }
+
+  /** Smooths the cloth around a place. */
+  smooth(center: readonly [number, number, number]): void {
+    const { radius, falloff, strength } = this.store.state;
+    const shares = Float32Array.from({ length: this.#worn.mesh.pointCount }, (_, p) => {
+      const away = Math.hypot(...center.map((value, k) => value - this.#places[3 * p + k]!));
+      return strength * computeFalloff(falloff, away / radius);
+    });
+    smoothPlaces(this.#worn.hand, this.#places, shares);
+    this.#moved();
+  }
+
+  /** Makes what was moved since the last time part of the preparation. */
+  async keep(): Promise<void> {
+    this.#pull = null;
+    if (this.#isKeeping) return;
+    this.#isKeeping = true;
+    try {
+      let ways = this.#measureWays();
+      while (ways) {
+        await this.#put(ways);
+        // What was moved meanwhile comes on top of what is kept now.
+        const shaped = this.#places;
+        this.#worn = new WornSection(this.#editor.character, this.#worn.name);
+        this.#places = shaped;
+        ways = this.#measureWays();
+      }
+    } finally {
+      this.#isKeeping = false;
+      this.follow();
+    }
+  }
+
+  /** After undo, or another step: what is worked on is the section as it is now. @returns False when it is gone. */
+  follow(): boolean {
+    const { character } = this.#editor;
+    if (this.#isKeeping || character.sections[this.#worn.sectionIndex] === this.#worn.section) return true;
+    try {
+      this.#worn = new WornSection(character, this.#worn.name);
+      this.#places = this.#worn.mesh.places.slice();
+      this.store.set({ revision: this.store.state.revision + 1 });
+      return true;
+    } catch {
+      return false;
+    }
+  }
+
+  /** null when nothing was moved farther than a float can tell. */
+  #measureWays(): Float32Array | null {
+    const { places } = this.#worn.mesh;
+    if (places.length !== this.#places.length) return null;
+    const ways = this.#places.map((value, i) =>
+      Math.abs(value - places[i]!) > 2e-6 ? value - places[i]! : 0,
+    );
+    return ways.some((way) => way !== 0) ? ways : null;
+  }
+
+  async #put(ways: Float32Array): Promise<void> {
+    const { name, mesh } = this.#worn;
+    const changes = [{ section: name, ways }];
+    if (this.#simulated) {
+      const index = findSection(this.#editor.character, this.#simulated);
+      const { places } = getSectionMesh(this.#editor.character, index);
+      const source = { positions: mesh.places, triangles: mesh.faces };
+      changes.unshift({ section: this.#simulated, ways: carryField(source, ways, 3, places) });
+    }
+    const state = { editor: this.#editor, preparing: this.#preparing };
+    await putShapes(state, `Shape ${name.sectionName}`, changes, this.store.state.keepsLengths);
+  }
+
+  #moved(): void {
+    const { section } = this.#worn;
+    this.#worn.positions.set(invertBind(this.#editor.character, section.skin, this.#places));
+    this.store.set({ revision: this.store.state.revision + 1 });
+  }
+}

@@ -1,0 +1,29 @@
+import { findSection, type SectionName, type StepAct } from '../../core/document/index.ts';
+import { mergeWays, packHandwork, unpackHandwork } from '../../core/prepare/index.ts';
+import type { Editor } from './editor.ts';
+import type { Preparing } from './preparing.ts';
+import { getSectionMesh } from './section-mesh.ts';
+
+/** Ways that the points of a section were moved by, m, world space of the bind pose. [points, 3] */
+export interface ShapeChange {
+  section: SectionName;
+  ways: Float32Array;
+}
+
+/** Makes moved points of some sections part of the preparation, one undo step; a like step before takes them in. */
+export async function putShapes(
+  { editor, preparing }: { editor: Editor; preparing: Preparing },
+  label: string,
+  changes: readonly ShapeChange[],
+  keepsLengths: boolean,
+): Promise<void> {
+  const act: StepAct = { kind: 'movePoints', keepsLengths };
+  const entries = changes.map(({ section, ways }) => {
+    const last = preparing.findLastStep(section, 'movePoints');
+    const into = last?.act.kind === 'movePoints' && last.act.keepsLengths === keepsLengths ? last : null;
+    const known = into && unpackHandwork(editor.document.arrays.get(into.id));
+    const mesh = getSectionMesh(editor.character, findSection(editor.character, section));
+    return { section, act, packed: packHandwork(mergeWays(known, mesh, ways)), into };
+  });
+  await preparing.putHandwork(label, entries);
+}

@@ -1,0 +1,16 @@
+import type { CheckedMesh } from '../../core/mesh/index.ts';
+import { createSectionMesh } from '../../core/prepare/index.ts';
+import type { Character, Section } from '../../core/rig/index.ts';
+
+const meshOfSection = new WeakMap<Section, CheckedMesh>();
+
+/** Faces and points of a section, made once for each. */
+export function getSectionMesh(character: Character, sectionIndex: number): CheckedMesh {
+  const section = character.sections[sectionIndex]!;
+  let mesh = meshOfSection.get(section);
+  if (!mesh) {
+    mesh = createSectionMesh(character, sectionIndex);
+    meshOfSection.set(section, mesh);
+  }
+  return mesh;
+}

@@ -1,0 +1,90 @@
+import type { Ray } from 'three';
+import type { MeshRayHit } from '../../core/mesh/index.ts';
+import type { BrushCursor } from './brush-cursor.ts';
+import type { CursorReading } from './paint-tool.ts';
+import type { PointerTool } from './pointer-tool.ts';
+import type { ViewportSource } from './viewport-source.ts';
+import type { WornMesh } from './worn-mesh.ts';
+
+/** Paints, smooths and selects skin weights of the section that is worked on. */
+export class WeightTool implements PointerTool {
+  readonly #source: ViewportSource;
+  readonly #cursor: BrushCursor;
+  readonly #getWorn: () => WornMesh | null;
+  readonly #onReading: (reading: CursorReading | null) => void;
+
+  constructor(
+    source: ViewportSource,
+    cursor: BrushCursor,
+    getWorn: () => WornMesh | null,
+    onReading: (reading: CursorReading | null) => void,
+  ) {
+    this.#source = source;
+    this.#cursor = cursor;
+    this.#getWorn = getWorn;
+    this.#onReading = onReading;
+  }
+
+  press(ray: Ray, event: PointerEvent): boolean {
+    const hit = this.#getWorn()?.hit(ray);
+    if (!hit) return false;
+    const work = this.#work;
+    if (work?.store.state.tool === 'select' && !event.shiftKey) work.select([], false);
+    this.#apply(hit, ray);
+    return true;
+  }
+
+  move(ray: Ray, event: PointerEvent, isPressed: boolean): void {
+    const worn = this.#getWorn();
+    const work = this.#work;
+    const hit = worn?.hit(ray);
+    if (!hit || !work) {
+      this.leave();
+      return;
+    }
+    const { tool, radius, joint } = work.store.state;
+    this.#cursor.show(hit.point, hit.normal, tool === 'select' ? 0.008 : radius);
+    const point = worn!.findNearestPoint(hit);
+    const { dense, jointCount } = work.worn;
+    const value = dense[jointCount * point + joint]!;
+    this.#onReading({ x: event.offsetX, y: event.offsetY, value, point, joint: work.jointNames[joint]! });
+    if (isPressed) this.#apply(hit, ray);
+  }
+
+  release(): void {
+    void this.#work?.keep();
+  }
+
+  leave(): void {
+    this.#cursor.hide();
+    this.#onReading(null);
+  }
+
+  get #work() {
+    const { hand } = this.#source.session.state;
+    return hand?.kind === 'weights' ? hand : null;
+  }
+
+  #apply(hit: MeshRayHit, ray: Ray): void {
+    const worn = this.#getWorn();
+    const work = this.#work;
+    if (!worn || !work) return;
+    if (work.store.state.tool === 'select') {
+      work.select([worn.findNearestPoint(hit)], true);
+      return;
+    }
+    work.dab(
+      {
+        positions: worn.pointPositions,
+        stride: 3,
+        normals: worn.pointNormals,
+        neighbours: work.worn.hand.neighbours,
+      },
+      {
+        center: hit.point,
+        view: [ray.direction.x, ray.direction.y, ray.direction.z],
+        normalAtHit: hit.normal,
+      },
+    );
+  }
+}

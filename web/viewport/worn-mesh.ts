@@ -1,0 +1,110 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  DynamicDrawUsage,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshLambertMaterial,
+  type Ray,
+} from 'three';
+import { castRay, computeVertexNormals, type MeshRayHit } from '../../core/mesh/index.ts';
+import { skinPoints } from '../../core/rig/index.ts';
+import type { WornSection } from '../state/worn-section.ts';
+
+/** The section that is worked on by hand, skinned here point by point and drawn in the place of the simulated one. */
+export class WornMesh {
+  readonly mesh: Mesh<BufferGeometry, MeshLambertMaterial>;
+  readonly worn: WornSection;
+  /** Places and normals of the points as drawn now, [points, 3]. */
+  readonly pointPositions: Float32Array;
+  readonly pointNormals: Float32Array;
+  readonly #wire: LineSegments<BufferGeometry, LineBasicMaterial>;
+  readonly #own: Float32Array;
+
+  constructor(worn: WornSection) {
+    this.worn = worn;
+    const { mesh, section } = worn;
+    this.pointPositions = mesh.places.slice();
+    this.pointNormals = new Float32Array(mesh.places.length);
+    this.#own = readColors(worn);
+    const geometry = new BufferGeometry();
+    const moving = (array: Float32Array): BufferAttribute =>
+      new BufferAttribute(array, 3).setUsage(DynamicDrawUsage) as BufferAttribute;
+    geometry.setAttribute('position', moving(this.pointPositions));
+    geometry.setAttribute('normal', moving(this.pointNormals));
+    geometry.setAttribute('color', moving(this.#own.slice()));
+    geometry.setIndex(new BufferAttribute(mesh.faces, 1));
+    this.mesh = new Mesh(geometry, new MeshLambertMaterial({ vertexColors: true, side: DoubleSide }));
+    this.mesh.name = section.name;
+    this.mesh.frustumCulled = false;
+    const wire = new BufferGeometry();
+    wire.setAttribute('position', geometry.attributes.position!);
+    wire.setIndex(new BufferAttribute(mesh.table.edges, 1));
+    this.#wire = new LineSegments(
+      wire,
+      new LineBasicMaterial({ color: '#23262D', transparent: true, opacity: 0.3 }),
+    );
+    this.#wire.frustumCulled = false;
+    this.mesh.add(this.#wire);
+  }
+
+  /** Follows a pose. @param matrices - Of the section's skin, [joints, 16]. */
+  update(matrices: Float32Array): void {
+    skinPoints(this.worn, matrices, this.pointPositions);
+    computeVertexNormals(this.pointPositions, this.worn.mesh.faces, this.pointNormals);
+    const { position, normal } = this.mesh.geometry.attributes as Record<string, BufferAttribute>;
+    position!.needsUpdate = true;
+    normal!.needsUpdate = true;
+  }
+
+  /** @param colors - Linear RGB of the points, [points, 3]; null: as the section is. */
+  setColors(colors: Float32Array | null): void {
+    const attribute = this.mesh.geometry.attributes.color as BufferAttribute;
+    (attribute.array as Float32Array).set(colors ?? this.#own);
+    attribute.needsUpdate = true;
+  }
+
+  setTriangles(isShown: boolean): void {
+    this.#wire.visible = isShown;
+  }
+
+  /** Where a ray meets the mesh as drawn; `triangle` counts its faces. */
+  hit({ origin, direction }: Ray): MeshRayHit | null {
+    return castRay(
+      this.pointPositions,
+      this.worn.mesh.faces,
+      [origin.x, origin.y, origin.z],
+      [direction.x, direction.y, direction.z],
+    );
+  }
+
+  /** The corner of a hit face that is nearest to the hit. */
+  findNearestPoint({ triangle, point }: MeshRayHit): number {
+    const corners = this.worn.mesh.faces.subarray(3 * triangle, 3 * triangle + 3);
+    const distanceTo = (corner: number): number =>
+      Math.hypot(...point.map((value, k) => value - this.pointPositions[3 * corner + k]!));
+    return corners.reduce((best, corner) => (distanceTo(corner) < distanceTo(best) ? corner : best));
+  }
+
+  dispose(): void {
+    this.mesh.removeFromParent();
+    this.mesh.geometry.dispose();
+    this.mesh.material.dispose();
+    this.#wire.geometry.dispose();
+    this.#wire.material.dispose();
+  }
+}
+
+function readColors({ section, mesh }: WornSection): Float32Array {
+  const base = new Color().setRGB(section.baseColor[0], section.baseColor[1], section.baseColor[2]);
+  const colors = new Float32Array(3 * mesh.pointCount);
+  mesh.vertexOfPoint.forEach((vertex, p) => {
+    [base.r, base.g, base.b].forEach((value, k) => {
+      colors[3 * p + k] = value * (section.colors ? section.colors[3 * vertex + k]! : 1);
+    });
+  });
+  return colors;
+}
