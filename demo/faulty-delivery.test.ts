@@ -58,7 +58,7 @@ describe('the delivery with typical faults', function () {
     ['sliver', 6, { kind: 'dropFaces' }],
     ['duplicateFace', 8, { kind: 'dropFaces' }],
     ['flippedFace', 12, { kind: 'turnFaces' }],
-    ['thinRow', 575, { kind: 'joinRows' }],
+    ['thinRow', 532, { kind: 'joinRows' }],
     ['loosePiece', 1, { kind: 'splitPieces' }],
     ['crossedDiagonal', 32, { kind: 'alignDiagonals' }],
     ['poseStretch', 781, { kind: 'restInPose', clipName: 'standing breath' }],

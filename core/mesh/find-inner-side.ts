@@ -1,9 +1,6 @@
 import { DisjointSets } from '../math/index.ts';
-import { type CheckedMesh, pairShells } from './health/index.ts';
+import { type CheckedMesh, LEAST_PAIRED, pairShells } from './health/index.ts';
 import { computeVertexNormals } from './vertex-normals.ts';
-
-/** A garment with less of its points paired has one side only. */
-const LEAST_PAIRED = 0.3;
 
 /**
  * Points of the inner side of a two-sided garment; none of a garment with one side.

@@ -4,6 +4,7 @@ import { createCheckedMesh, findInnerSide, listBorderPoints } from '../mesh/inde
 import { createGrid } from '../mesh/test-surfaces.ts';
 import { bindSection, type Character, toDenseWeights } from '../rig/index.ts';
 import {
+  checkSection,
   createHandwork,
   createSectionMesh,
   type Handwork,
@@ -150,6 +151,9 @@ describe('an inner side made behind an open surface', () => {
       let area = 0;
       for (const one of before.areas) area += one;
       expect(measureVolume(mesh.places, mesh.faces)).closeTo(area * THICKNESS, 0.06 * area * THICKNESS);
+      // The rim is narrow on purpose.
+      const kinds = checkSection(character, SKIRT).map(({ kind }) => kind);
+      expect(kinds).not.include.oneOf(['thinRow', 'unevenSpacing', 'crossedDiagonal']);
       const section = character.sections[SKIRT]!;
       expect([...section.positions.subarray(0, 30)]).deep.equal([
         ...source.sections[SKIRT]!.positions.subarray(0, 30),

@@ -19,10 +19,14 @@ import type { PreparationClient } from './preparation-client.ts';
 import { Preparing } from './preparing.ts';
 import { PreviewClient } from './preview-client.ts';
 import { Saver } from './saver.ts';
+import { getSectionMesh } from './section-mesh.ts';
 import { SESSION_START, type Session } from './session.ts';
 import { Store } from './store.ts';
 import { TrialClient } from './trial-client.ts';
 import { WeightWork } from './weight-work.ts';
+
+/** Radius of the brush that picks faces, m. */
+const PICK_BRUSH = 0.05;
 
 /** Everything behind the workbench page: document, saving, preview, trials, and what the user looks at. */
 export class Workbench {
@@ -88,6 +92,22 @@ export class Workbench {
     this.playback.setClip(clip);
     this.editor.rememberClip(clip === null ? null : this.editor.character.clips[clip]!.name);
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 100);
+  }
+
+  /** Begins to pick faces of a section, to be cut out. */
+  pickFaces(sectionIndex: number): void {
+    const faces = getSectionMesh(this.editor.character, sectionIndex).faces.length / 3;
+    this.#setHand(null);
+    this.session.set({
+      pick: {
+        sectionIndex,
+        isPicked: new Uint8Array(faces),
+        radius: PICK_BRUSH,
+        tool: 'brush',
+        isThrough: false,
+        isErasing: false,
+      },
+    });
   }
 
   /** Begins to paint the skin weights of a section. */

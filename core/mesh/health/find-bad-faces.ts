@@ -1,27 +1,38 @@
 import { measureSmallestAngles } from '../remesh/measure-surface.ts';
 import { type CheckedMesh, toVertices } from './checked-mesh.ts';
+import { findRim } from './find-rim.ts';
 import { listThinFaces } from './find-thin-rows.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
 /** Degrees. */
 export const SLIVER_ANGLE = 4;
 
-/** Triangles with a corner sharper than the limit that are no part of a thin row, and those that name a place twice. */
-export function findSlivers(mesh: CheckedMesh): MeshFinding | null {
+/** Faces with a corner sharper than the limit that are no part of a thin row or a rim. */
+export function listSlivers(mesh: CheckedMesh): number[] {
   const angles = measureSmallestAngles({ positions: mesh.places, triangles: mesh.faces });
   const inRows = new Set(listThinFaces(mesh));
-  const slivers = Array.from(angles.keys()).filter((f) => angles[f]! < SLIVER_ANGLE && !inRows.has(f));
+  const { isFace: isRim } = findRim(mesh);
+  return Array.from(angles.keys()).filter((f) => angles[f]! < SLIVER_ANGLE && !inRows.has(f) && !isRim[f]);
+}
+
+/** Slivers, and triangles that name a place twice. */
+export function findSlivers(mesh: CheckedMesh): MeshFinding | null {
+  const slivers = listSlivers(mesh);
+  const corners = slivers.flatMap((f) => [...mesh.faces.subarray(3 * f, 3 * f + 3)]);
+  const angles = measureSmallestAngles({
+    positions: mesh.places,
+    triangles: Uint32Array.from(corners),
+  });
   const collapsed = listCollapsed(mesh);
   const count = slivers.length + collapsed.length;
   if (count === 0) return null;
-  const corners = slivers.flatMap((f) => [...mesh.faces.subarray(3 * f, 3 * f + 3)]);
   const ofCollapsed = collapsed.map((t) => mesh.pointOfVertex[mesh.triangles[3 * t]!]!);
   return {
     kind: 'sliver',
     severity: 'severe',
     count,
     vertices: toVertices(mesh, [...corners, ...ofCollapsed]),
-    measured: collapsed.length > 0 ? 0 : Math.min(...slivers.map((f) => angles[f]!)),
+    measured: collapsed.length > 0 ? 0 : Math.min(...angles),
     limit: SLIVER_ANGLE,
     unit: '° smallest angle',
     sentence: `${count} triangles have no area or hardly any: they have no direction to bend about, and jitter.`,

@@ -1,4 +1,5 @@
 import { type CheckedMesh, pickShare, toVertices } from './checked-mesh.ts';
+import { findRim } from './find-rim.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
 /** Ratio of the 95th to the 5th percentile of edge lengths. */
@@ -7,14 +8,18 @@ const SPREAD_LIMIT = 4;
 const JUMP_LIMIT = 3;
 
 export function findUnevenSpacing(mesh: CheckedMesh): MeshFinding | null {
-  const { table, lengths, pointCount } = mesh;
+  const { table, lengths: all, pointCount } = mesh;
+  // The rim of a two-sided garment is as narrow as it is thick.
+  const { isEdge: isRim } = findRim(mesh);
+  const lengths = all.filter((_, e) => !isRim[e]);
   if (lengths.length === 0) return null;
   const spread = pickShare(lengths, 0.95) / Math.max(pickShare(lengths, 0.05), 1e-9);
   const sums = new Float64Array(pointCount);
   const counts = new Uint32Array(pointCount);
   for (let e = 0; e < table.edgeCount; e++) {
+    if (isRim[e]) continue;
     for (const point of [table.edges[2 * e]!, table.edges[2 * e + 1]!]) {
-      sums[point] = sums[point]! + lengths[e]!;
+      sums[point] = sums[point]! + all[e]!;
       counts[point]!++;
     }
   }
@@ -22,6 +27,7 @@ export function findUnevenSpacing(mesh: CheckedMesh): MeshFinding | null {
   let worst = 1;
   for (let e = 0; e < table.edgeCount; e++) {
     const [a, b] = [table.edges[2 * e]!, table.edges[2 * e + 1]!];
+    if (isRim[e] || counts[a] === 0 || counts[b] === 0) continue;
     const [p, q] = [sums[a]! / counts[a]!, sums[b]! / counts[b]!];
     const jump = Math.max(p, q) / Math.max(Math.min(p, q), 1e-9);
     worst = Math.max(worst, jump);
@@ -30,7 +36,7 @@ export function findUnevenSpacing(mesh: CheckedMesh): MeshFinding | null {
   if (spread <= SPREAD_LIMIT && jumps.length === 0) return null;
   const isSpread = spread > SPREAD_LIMIT;
   const tooShort = pickShare(lengths, 0.5) / 2;
-  const short = Array.from(lengths.keys()).filter((e) => lengths[e]! < tooShort);
+  const short = Array.from(all.keys()).filter((e) => !isRim[e] && all[e]! < tooShort);
   const shortEnds = short.flatMap((e) => [table.edges[2 * e]!, table.edges[2 * e + 1]!]);
   return {
     kind: 'unevenSpacing',

@@ -6,10 +6,11 @@ export {
   measureDistance,
   pickShare,
 } from './checked-mesh.ts';
-export { listDuplicateFaces, SLIVER_ANGLE } from './find-bad-faces.ts';
+export { listDuplicateFaces, listSlivers, SLIVER_ANGLE } from './find-bad-faces.ts';
 export { listCrossedDiagonals } from './find-crossed-diagonals.ts';
 export { listFlippedFaces } from './find-flipped-faces.ts';
 export { numberPieces } from './find-loose-pieces.ts';
+export { findRim, LEAST_PAIRED, type Rim } from './find-rim.ts';
 export { listThinFaces, THIN_SHARE } from './find-thin-rows.ts';
 export { groupSeamPoints } from './find-unwelded-seams.ts';
 export { listUvIslands } from './find-uv-faults.ts';

@@ -1,10 +1,4 @@
-import {
-  listBorderPoints,
-  listDuplicateFaces,
-  measureDistance,
-  measureSmallestAngles,
-  SLIVER_ANGLE,
-} from '../../mesh/index.ts';
+import { listBorderPoints, listDuplicateFaces, listSlivers, measureDistance } from '../../mesh/index.ts';
 import { type Character, dropUnusedVertices, type Section } from '../../rig/index.ts';
 import { createSectionMesh, replaceSection } from '../section-mesh.ts';
 import { flipDiagonal } from './flip-diagonal.ts';
@@ -43,8 +37,7 @@ function dropDoubled(character: Character, sectionIndex: number): Section {
 function mendSlivers(character: Character, sectionIndex: number): Section | null {
   const section = character.sections[sectionIndex]!;
   const mesh = createSectionMesh(character, sectionIndex);
-  const angles = measureSmallestAngles({ positions: mesh.places, triangles: mesh.faces });
-  const slivers = Array.from(angles.keys()).filter((f) => angles[f]! < SLIVER_ANGLE);
+  const slivers = listSlivers(mesh);
   if (slivers.length === 0) return null;
   const border = new Set(listBorderPoints(mesh.table));
   const leaderOf = Int32Array.from({ length: mesh.pointCount }, (_, p) => p);

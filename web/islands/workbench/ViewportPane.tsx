@@ -132,13 +132,17 @@ function WeightLegend({ work }: { work: WeightWork }) {
 
 function Status() {
   const workbench = useWorkbench();
-  const { clip, isPlaying, isolated, pace, turns } = useStore(workbench.session, (session) => session);
+  const { clip, isPlaying, isolated, pace, turns, stage, hand } = useStore(
+    workbench.session,
+    (session) => session,
+  );
   const { character } = workbench.editor;
+  const motion = pace === 0 ? 'stopped' : clip !== null && !isPlaying ? 'held' : 'simulating';
   const name = clip === null ? 'bind pose' : character.clips[clip]!.name;
   return (
     <div className="floating num absolute right-3 bottom-3 flex items-center gap-2 text-xs !py-1.5">
       <span>
-        {name} · {pace === 0 ? 'stopped' : clip !== null && !isPlaying ? 'held' : 'simulating'}
+        {name} · {stage === 'garment' && hand ? 'skinned' : motion}
         {pace > 0 && pace < 1 && ` at ${pace}×`}
         {turns.length > 0 && ` · ${turns.length} ${turns.length === 1 ? 'joint' : 'joints'} turned`}
       </span>

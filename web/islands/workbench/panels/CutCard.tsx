@@ -18,8 +18,6 @@ import { NumberRow } from '../../parts/NumberRow.tsx';
 import { ToolChip } from '../../parts/ToolChip.tsx';
 import { runPreparation } from '../run-preparation.ts';
 
-const BRUSH = 0.05;
-
 type Widen = (mesh: CheckedMesh, isPicked: Uint8Array) => Uint8Array;
 
 const WIDENINGS: readonly { label: string; hint: string; apply: Widen }[] = [
@@ -36,30 +34,16 @@ export interface CutCardProps {
 
 /** Faces picked by brush, joint, piece or island, and made a section of their own. */
 export function CutCard({ section }: CutCardProps) {
-  const { editor, session } = useWorkbench();
+  const workbench = useWorkbench();
+  const { editor, session } = workbench;
   useDocument();
   const pick = useStore(session, (state) => state.pick);
   const sectionIndex = findSection(editor.character, section);
   const data = editor.character.sections[sectionIndex];
   if (!data) return null;
   if (pick?.sectionIndex !== sectionIndex) {
-    const begin = (): void => {
-      const count = getSectionMesh(editor.character, sectionIndex).faces.length / 3;
-      session.set({
-        pick: {
-          sectionIndex,
-          isPicked: new Uint8Array(count),
-          radius: BRUSH,
-          tool: 'brush',
-          isThrough: false,
-          isErasing: false,
-        },
-        hand: null,
-        marks: null,
-      });
-    };
     return (
-      <button type="button" className="btn" onClick={begin}>
+      <button type="button" className="btn" onClick={() => workbench.pickFaces(sectionIndex)}>
         Pick faces
       </button>
     );
@@ -215,19 +199,21 @@ function findDominant(
   return best;
 }
 
-/** What would be simulated, at what this garment's points cost here now. */
+/** What would be simulated, at what a point of the selected garment costs here now. */
 function PickedCost({ mesh, isPicked }: { mesh: CheckedMesh; isPicked: Uint8Array }) {
   const workbench = useWorkbench();
   const stats = useStore(workbench.preview.store, (state) => state.stats);
+  const layout = useStore(workbench.preview.store, (state) => state.layout);
   const garmentId = useStore(workbench.session, (session) => session.garmentId);
   const points = new Set<number>();
   for (let i = 0; i < mesh.faces.length; i++) if (isPicked[Math.floor(i / 3)]) points.add(mesh.faces[i]!);
-  const now = stats?.garments.find(({ id }) => id === garmentId)?.milliseconds;
-  const cost = now === undefined ? null : (now * points.size) / mesh.pointCount;
+  const now = stats?.garments.find(({ id }) => id === garmentId);
+  const simulated = layout?.garments.find(({ id }) => id === garmentId)?.pointCount;
+  const cost = now && simulated ? (now.milliseconds * points.size) / simulated : null;
   return (
     <p className="num mt-1.5 text-xs" data-picked={points.size}>
       {points.size.toLocaleString('en')} of {mesh.pointCount.toLocaleString('en')} points
-      {cost !== null && ` · about ${cost.toFixed(2)} of ${now!.toFixed(2)} ms`}
+      {cost !== null && ` · about ${cost.toFixed(2)} ms`}
     </p>
   );
 }

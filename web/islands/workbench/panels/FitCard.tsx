@@ -95,7 +95,7 @@ function ShapeControls({ work }: { work: FitWork }) {
   const state = useStore(work.store, (settings) => settings);
   const set = (update: Partial<typeof state>): void => work.store.set(update);
   return (
-    <div className="card p-2.5">
+    <div>
       <div className="flex gap-1.5">
         <ToolChip label="Pull" isOn={state.tool === 'pull'} onChoose={() => set({ tool: 'pull' })} />
         <ToolChip label="Smooth" isOn={state.tool === 'smooth'} onChoose={() => set({ tool: 'smooth' })} />
@@ -172,7 +172,7 @@ function DrapeControls({ garment }: FitCardProps) {
       toast(`${garment.name} has the shape that it fell into.`, { duration: 2500 });
     });
   return (
-    <div className="card p-2.5">
+    <div>
       <p className="text-xs text-soft">
         It falls over the body in bind pose; pull it with the mouse. Held points stay; when all are held, none
         is.

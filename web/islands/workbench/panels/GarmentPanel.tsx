@@ -1,4 +1,4 @@
-import { Pencil, Shirt, Trash2 } from 'lucide-react';
+import { Pencil, Scissors, Shirt, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import {
@@ -18,6 +18,7 @@ import { LiningCard } from './LiningCard.tsx';
 import { MeshHealth } from './MeshHealth.tsx';
 import { measureSpacing } from './measure-spacing.ts';
 import { StepList } from './StepList.tsx';
+import { WeightPaintCard } from './WeightPaintCard.tsx';
 import { WeightsCard } from './WeightsCard.tsx';
 
 /** Makes sections garments; shows and names the selected one. */
@@ -27,6 +28,8 @@ export function GarmentPanel() {
   const garmentId = useStore(workbench.session, (session) => session.garmentId);
   const selected = listGarments(editor.document).find((garment) => garment.id === garmentId);
   const free = listFreeSections(editor.document, editor.character.sections);
+  const { hand, pick, drapedId } = useStore(workbench.session, (session) => session);
+  if (hand || pick || drapedId) return <Handwork garment={selected ?? null} />;
   const make = (index: number): void => {
     workbench.selectGarment(editor.addGarment(index));
   };
@@ -50,6 +53,15 @@ export function GarmentPanel() {
               </span>
               <button
                 type="button"
+                className="btn btn-quiet !px-1"
+                aria-label={`Pick a part of ${section.name}`}
+                title="Cut a part of it off"
+                onClick={() => workbench.pickFaces(index)}
+              >
+                <Scissors size={14} />
+              </button>
+              <button
+                type="button"
                 className="btn"
                 aria-label={`Make ${section.name} a garment`}
                 onClick={() => make(index)}
@@ -64,6 +76,35 @@ export function GarmentPanel() {
         The section's own points are simulated; vertices that share a place share a point. It starts out held
         everywhere.
       </p>
+    </>
+  );
+}
+
+/** While something is worked on by hand, the panel holds what that needs and nothing else. */
+function Handwork({ garment }: { garment: GarmentRecord | null }) {
+  const { editor, session } = useWorkbench();
+  const { hand, pick } = useStore(session, (state) => state);
+  if (pick) {
+    const section = {
+      sectionIndex: pick.sectionIndex,
+      sectionName: editor.character.sections[pick.sectionIndex]!.name,
+    };
+    return (
+      <>
+        <h1 className="text-[20px] font-semibold tracking-tight">Cut a part off</h1>
+        <p className="mb-2 truncate text-soft">{section.sectionName}</p>
+        <CutCard section={section} />
+      </>
+    );
+  }
+  return (
+    <>
+      <h1 className="text-[20px] font-semibold tracking-tight">
+        {hand?.kind === 'weights' ? 'Skin weights' : 'Fit'}
+      </h1>
+      <p className="mb-2 truncate text-soft">{hand?.worn.section.name ?? garment?.name}</p>
+      {hand?.kind === 'weights' && <WeightPaintCard work={hand} />}
+      {hand?.kind !== 'weights' && garment && <FitCard garment={garment} />}
     </>
   );
 }

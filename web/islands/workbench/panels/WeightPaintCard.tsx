@@ -25,7 +25,7 @@ export function WeightPaintCard({ work }: WeightPaintCardProps) {
   const state = useStore(work.store, (settings) => settings);
   const set = (update: Partial<typeof state>): void => work.store.set(update);
   return (
-    <div className="card p-2.5">
+    <div>
       <div className="flex flex-wrap gap-1.5">
         {TOOLS.map(({ tool, label, hint }) => (
           <ToolChip
@@ -40,11 +40,7 @@ export function WeightPaintCard({ work }: WeightPaintCardProps) {
       {state.tool !== 'select' && <BrushRows work={work} />}
       <div className="mt-1.5 flex items-center gap-1.5">
         <span className="text-soft">Colour</span>
-        <ToolChip
-          label="Chosen joint"
-          isOn={state.view === 'joint'}
-          onChoose={() => set({ view: 'joint' })}
-        />
+        <ToolChip label="One joint" isOn={state.view === 'joint'} onChoose={() => set({ view: 'joint' })} />
         <ToolChip
           label="Leading joint"
           isOn={state.view === 'leading'}

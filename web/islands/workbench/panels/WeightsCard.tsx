@@ -1,11 +1,9 @@
 import { useState } from 'react';
 import { findSection, type SectionName, type StepAct } from '../../../../core/document/index.ts';
 import { type Section, toDenseWeights } from '../../../../core/rig/index.ts';
-import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { runPreparation } from '../run-preparation.ts';
-import { WeightPaintCard } from './WeightPaintCard.tsx';
 
 /** Typical for clothes over a body, see `TRANSFER_DEFAULTS`. */
 const TRANSFER = { maxDistance: 0.05, maxAngle: Math.PI / 6 };
@@ -19,15 +17,12 @@ export interface WeightsCardProps {
 /** Skin weights of a garment: taken from the body, handed over between joints, smoothed. */
 export function WeightsCard({ section }: WeightsCardProps) {
   const workbench = useWorkbench();
-  const { preparing, editor, session } = workbench;
+  const { preparing, editor } = workbench;
   useDocument();
-  const hand = useStore(session, (state) => state.hand);
   const [distance, setDistance] = useState(100 * TRANSFER.maxDistance);
   const index = findSection(editor.character, section);
   const data = editor.character.sections[index];
   if (!data) return null;
-  if (hand?.kind === 'weights' && hand.worn.name.sectionName === section.sectionName)
-    return <WeightPaintCard work={hand} />;
   const add = (label: string, act: StepAct): void =>
     void runPreparation(() => preparing.addStep(`${label}: ${section.sectionName}`, section, act));
   const hasMorphs = editor.character.sections.some((other, i) => i !== index && other.morphs.length > 0);
