@@ -133,12 +133,34 @@ export class Preparing {
 
   /** Simulates a garment on an even mesh made over what is drawn, or makes that mesh anew. Painted values stay in place. */
   async makeSimMesh(garment: GarmentRecord, { edgeLength, borderDetail }: SimMeshSettings): Promise<void> {
-    const drawn: readonly SectionName[] =
-      garment.renders.length > 0
-        ? garment.renders
-        : [{ sectionIndex: garment.sectionIndex, sectionName: garment.sectionName }];
-    const act: StepAct = { kind: 'makeSimMesh', edgeLength, borderDetail, others: drawn.slice(1) };
-    const known = this.findSimStep(garment);
+    const others = listDrawn(garment).slice(1);
+    await this.#simulateOn(garment, { kind: 'makeSimMesh', edgeLength, borderDetail, others });
+  }
+
+  /** Simulates a garment on a flat strip through it, for a small stiff piece that dangles. @param rows - Of two triangles. */
+  async makeCard(garment: GarmentRecord, rows: number): Promise<void> {
+    await this.#simulateOn(garment, { kind: 'makeCard', rows, others: listDrawn(garment).slice(1) });
+  }
+
+  /** Simulates a garment on another section of the file, which is not drawn any more. Painted values stay in place. */
+  async simulateOnSection(garment: GarmentRecord, section: SectionName): Promise<void> {
+    const drawn = listDrawn(garment);
+    const step = this.#createStep(section, { kind: 'useAsSimMesh' });
+    const channel = findChannel(this.#editor.document, garment.id);
+    const carries = channel ? [{ channelId: channel.id, from: nameOf(garment), to: nameOf(section) }] : [];
+    const label = `Simulate ${garment.name} on ${section.sectionName}`;
+    await this.#change(label, new Map([[step.id, step]]), step.id, carries, () => [
+      [garment.id, { ...this.#getNow(garment), ...nameOf(section), renders: drawn }],
+    ]);
+  }
+
+  async #simulateOn(
+    garment: GarmentRecord,
+    act: Extract<StepAct, { kind: 'makeSimMesh' | 'makeCard' }>,
+  ): Promise<void> {
+    const drawn = listDrawn(garment);
+    const last = this.findSimStep(garment);
+    const known = last && last.act.kind !== 'useAsSimMesh' ? last : null;
     const step = known ? { ...known, act } : this.#createStep(drawn[0]!, act);
     const channel = findChannel(this.#editor.document, garment.id);
     const carries = channel ? [{ channelId: channel.id, from: nameOf(garment), to: null }] : [];
@@ -166,7 +188,9 @@ export class Preparing {
     const [drawn] = garment.renders;
     if (!drawn) return null;
     const found = listSteps(this.#editor.document).find(
-      ({ act, sectionName }) => act.kind === 'makeSimMesh' && sectionName === drawn.sectionName,
+      ({ act, sectionName }) =>
+        ((act.kind === 'makeSimMesh' || act.kind === 'makeCard') && sectionName === drawn.sectionName) ||
+        (act.kind === 'useAsSimMesh' && sectionName === garment.sectionName),
     );
     return found ?? null;
   }
@@ -259,6 +283,11 @@ export class Preparing {
 
 function nameOf({ sectionIndex, sectionName }: SectionName): SectionName {
   return { sectionIndex, sectionName };
+}
+
+/** Sections that are seen of a garment. */
+function listDrawn(garment: GarmentRecord): readonly SectionName[] {
+  return garment.renders.length > 0 ? garment.renders : [nameOf(garment)];
 }
 
 function putArray(diff: DocumentDiff, editor: Editor, id: RecordId, after: Float32Array | null): void {

@@ -204,7 +204,7 @@ function findMade(
   stepId: RecordId | null,
 ): SectionName | null {
   const step = stepId ? document.records.get(stepId) : undefined;
-  if (step?.type !== 'step' || step.act.kind !== 'makeSimMesh') return null;
+  if (step?.type !== 'step' || !/^make/.test(step.act.kind)) return null;
   const changed = after.sections.findIndex(
     (section, index) => section.isSimMesh && section !== before.sections[index],
   );

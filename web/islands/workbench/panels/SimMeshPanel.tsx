@@ -6,6 +6,7 @@ import {
   listFreeSections,
   listGarments,
   type SectionName,
+  type StepAct,
 } from '../../../../core/document/index.ts';
 import type { SimMeshSettings } from '../../../state/preparing.ts';
 import { useStore } from '../../../state/store.ts';
@@ -17,6 +18,8 @@ import { MeshHealth } from './MeshHealth.tsx';
 import { measureSpacing } from './measure-spacing.ts';
 
 const SETTINGS: SimMeshSettings = { edgeLength: 0.03, borderDetail: 0.5 };
+/** Pairs of triangles of a card. */
+const CARD_ROWS = 2;
 /** A control that rests so long has its last value. */
 const REST_MS = 350;
 
@@ -42,6 +45,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
   const { editor, preparing } = useWorkbench();
   const act = preparing.findSimStep(garment)?.act;
   const isBuilt = act?.kind === 'makeSimMesh';
+  const isApart = act !== undefined;
   const built: SimMeshSettings | null = isBuilt ? act : null;
   const section = editor.character.sections[findSection(editor.character, garment)];
   const [wished, setWished] = useState<SimMeshSettings>(built ?? SETTINGS);
@@ -54,11 +58,11 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
   return (
     <>
       <p className="mt-1 text-soft">
-        {isBuilt
-          ? `${garment.name} is simulated on a mesh of its own; what is drawn follows it.`
+        {act
+          ? `${garment.name} is simulated on ${describeSimulated(act, garment)}; what is drawn follows it.`
           : `${garment.name} is simulated on the mesh that is drawn, every thin row of it.`}
       </p>
-      <div className="mt-3">
+      <div className={isApart && !isBuilt ? 'hidden' : 'mt-3'}>
         <NumberRow
           label="Edge length"
           value={100 * wished.edgeLength}
@@ -85,7 +89,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
           onChange={(value) => setWished({ ...wished, borderDetail: value / 100 })}
         />
       </div>
-      {isBuilt ? (
+      {isApart ? (
         <button
           type="button"
           className="btn mt-1"
@@ -102,10 +106,77 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
           Build the sim mesh
         </button>
       )}
+      {!isApart && <OtherWays garment={garment} />}
       {section && <Figures garment={garment} edgeLength={built?.edgeLength ?? null} />}
-      {isBuilt && <DrawnSections garment={garment} />}
+      {isApart && <DrawnSections garment={garment} />}
       <h2 className="heading mt-4 mb-1.5">Health of the simulated mesh</h2>
       <MeshHealth section={garment} />
+    </>
+  );
+}
+
+function describeSimulated(act: StepAct, garment: GarmentRecord): string {
+  if (act.kind === 'makeCard') return `a card of ${2 * act.rows} triangles`;
+  return act.kind === 'useAsSimMesh' ? `the section ${garment.sectionName}` : 'a mesh of its own';
+}
+
+/** For a small stiff piece a card; for a file that brings a mesh to simulate, that one. */
+function OtherWays({ garment }: { garment: GarmentRecord }) {
+  const { editor, preparing } = useWorkbench();
+  const [rows, setRows] = useState(CARD_ROWS);
+  const { sections } = editor.character;
+  const body = new Set(listBodySections(editor.document, editor.character));
+  const free = listFreeSections(editor.document, sections).filter((index) => !body.has(index));
+  return (
+    <>
+      <details className="mt-2">
+        <summary className="cursor-pointer font-semibold">A card instead</summary>
+        <p className="mt-1 text-xs text-soft">
+          For a small stiff piece that dangles: a flat strip through it is simulated, and the piece rides on
+          it.
+        </p>
+        <NumberRow
+          label="Triangles"
+          value={2 * rows}
+          unit=""
+          min={2}
+          max={16}
+          step={2}
+          digits={0}
+          defaultValue={2 * CARD_ROWS}
+          onChange={(triangles) => setRows(Math.max(1, Math.round(triangles / 2)))}
+        />
+        <button
+          type="button"
+          className="btn mt-1"
+          onClick={() => void runPreparation(() => preparing.makeCard(garment, rows))}
+        >
+          Make the card
+        </button>
+      </details>
+      {free.length > 0 && (
+        <label className="mt-2 flex items-center gap-1.5">
+          Or on a section
+          <select
+            className="field min-w-0 flex-1"
+            value=""
+            onChange={(event) => {
+              const sectionIndex = Number(event.target.value);
+              const sectionName = sections[sectionIndex]!.name;
+              void runPreparation(() => preparing.simulateOnSection(garment, { sectionIndex, sectionName }));
+            }}
+          >
+            <option value="" disabled>
+              of the file
+            </option>
+            {free.map((index) => (
+              <option key={index} value={index}>
+                {sections[index]!.name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
     </>
   );
 }
