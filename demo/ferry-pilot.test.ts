@@ -10,9 +10,9 @@ import { validateGlb } from '../formats/gltf/validate-glb.ts';
 import { readCharacter } from '../formats/index.ts';
 import { findProjectRoot } from '../server/project-root.ts';
 import { getFerryPilotFile } from '../server/seed-demo.ts';
+import { createPilotDocument } from './demo-documents.ts';
 import { writeFerryPilot } from './index.ts';
 import { PILOT_CLIPS } from './motion/clips.ts';
-import { createPilotDocument } from './pilot-document.ts';
 
 describe('Ferry pilot', function () {
   this.timeout(120_000);

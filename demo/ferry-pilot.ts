@@ -1,6 +1,6 @@
 import { SpatialIndex } from '../core/math/index.ts';
-import { computeVertexNormals } from '../core/mesh/index.ts';
 import type { Character, Section } from '../core/rig/index.ts';
+import { bindTo, createSection, fill, type Rgb } from './create-section.ts';
 import { createBodyField, createFastBodyField, describePlace } from './figure/body-field.ts';
 import type { DistanceFunction } from './figure/distance.ts';
 import type { Cover } from './figure/figure-parts.ts';
@@ -9,12 +9,11 @@ import { createInverseBinds, createSkeleton, JOINT_INDEX, JOINTS } from './figur
 import { polygonise, type Surface } from './figure/polygonise.ts';
 import { computeFieldNormals, projectOnto, reduceSurface } from './figure/refine-surface.ts';
 import { computeFigureWeights, keepFourLargest } from './figure/skin-weights.ts';
-import { createPoncho, PONCHO, type Sheet, spreadAround } from './garments/poncho.ts';
+import { createPoncho, PONCHO } from './garments/poncho.ts';
 import { createSashTail } from './garments/sash-tail.ts';
+import { type Sheet, spreadAround } from './garments/sheet.ts';
 import { bakeClip } from './motion/bake-clip.ts';
 import { PILOT_CLIPS } from './motion/clips.ts';
-
-type Rgb = readonly [number, number, number];
 
 /** Linear colours of the figure's covers and garments: clay tones, so that colour on a garment stands out. */
 const COVER_COLORS: Record<Cover, Rgb> = {
@@ -85,7 +84,7 @@ async function createBody(
     );
     colors.set(COVER_COLORS[cover], i);
   }
-  return createSection(0, surface, {
+  return createSection('Body', 0, surface, {
     normals: computeFieldNormals(surface.positions, field, 0.004),
     colors,
     ...keepFourLargest(weights),
@@ -96,7 +95,7 @@ async function createHat(): Promise<Section> {
   const dense = polygonise(() => measureHat, [-0.22, 1.66, -0.24, 0.22, 1.87, 0.22], 0.005);
   projectOnto(dense, measureHat, 0.004);
   const { surface } = await reduceSurface(dense, 3_000);
-  return createSection(1, surface, {
+  return createSection('Hat', 1, surface, {
     normals: computeFieldNormals(surface.positions, measureHat, 0.003),
     colors: fill(surface, () => HAT_COLOR),
     ...bindTo(surface, 'head'),
@@ -105,7 +104,7 @@ async function createHat(): Promise<Section> {
 
 function createSash(): Section {
   const sheet = createSashTail();
-  return createSection(2, sheet, {
+  return createSection('Sash tail', 2, sheet, {
     uvs: sheet.uvs,
     isTwoSided: true,
     colors: fill(sheet, () => SASH_COLOR),
@@ -115,7 +114,7 @@ function createSash(): Section {
 
 function createPonchoSection(sheet: Sheet, weights: Float32Array): Section {
   const firstPipingVertex = (PONCHO.rows + 1) * (sheet.columns + 1);
-  return createSection(3, sheet, {
+  return createSection('Poncho', 3, sheet, {
     uvs: sheet.uvs,
     isTwoSided: true,
     colors: fill(sheet, (v) => (v >= firstPipingVertex ? PIPING_COLOR : PONCHO_COLOR)),
@@ -186,53 +185,4 @@ function bindSash(sheet: Surface & { uvs: Float32Array }): Pick<Section, 'jointI
     jointWeights.set([1 - onLeg, onLeg, 0, 0], 4 * v);
   }
   return { jointIndices, jointWeights };
-}
-
-function bindTo(surface: Surface, joint: string): Pick<Section, 'jointIndices' | 'jointWeights'> {
-  const count = surface.positions.length / 3;
-  const jointIndices = new Uint16Array(4 * count);
-  const jointWeights = new Float32Array(4 * count);
-  for (let v = 0; v < count; v++) {
-    jointIndices[4 * v] = JOINT_INDEX.get(joint)!;
-    jointWeights[4 * v] = 1;
-  }
-  return { jointIndices, jointWeights };
-}
-
-function fill(surface: Surface, colorOf: (vertex: number) => Rgb): Float32Array {
-  const colors = new Float32Array(surface.positions.length);
-  for (let v = 0; v < colors.length / 3; v++) colors.set(colorOf(v), 3 * v);
-  return colors;
-}
-
-function createSection(
-  index: number,
-  surface: Surface,
-  rest: Partial<Section> & Pick<Section, 'jointIndices' | 'jointWeights' | 'colors'>,
-): Section {
-  const name = MESH_NODES[index]!;
-  return {
-    name,
-    meshIndex: index,
-    meshName: name,
-    primitiveIndex: 0,
-    materialName: name,
-    node: JOINTS.length + index,
-    skin: 0,
-    isRigid: false,
-    positions: surface.positions,
-    normals: computeVertexNormals(
-      surface.positions,
-      surface.triangles,
-      new Float32Array(surface.positions.length),
-    ),
-    uvs: null,
-    influences: 4,
-    triangles: surface.triangles,
-    morphs: [],
-    morphWeights: new Float32Array(0),
-    baseColor: [1, 1, 1, 1],
-    isTwoSided: false,
-    ...rest,
-  };
 }

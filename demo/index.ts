@@ -2,6 +2,7 @@ import type { Character } from '../core/rig/index.ts';
 import { getGltfIo, writeCharacter } from '../formats/index.ts';
 import { createFaultyDelivery } from './faulty-delivery.ts';
 import { createFerryPilot } from './ferry-pilot.ts';
+import { createLamplighter } from './lamplighter.ts';
 
 /** The Ferry pilot as a GLB, ready to be brought in like any user's file. */
 export async function writeFerryPilot(): Promise<Uint8Array> {
@@ -13,6 +14,12 @@ export async function writeFaultyDelivery(pilot: Character): Promise<Uint8Array>
   return (await getGltfIo()).writeBinary(writeCharacter(createFaultyDelivery(pilot)));
 }
 
+/** The Lamplighter, on the figure of the pilot. */
+export async function writeLamplighter(pilot: Character): Promise<Uint8Array> {
+  return (await getGltfIo()).writeBinary(writeCharacter(createLamplighter(pilot)));
+}
+
+export { createLamplighterDocument, createPilotDocument } from './demo-documents.ts';
 export { createFaultyDelivery } from './faulty-delivery.ts';
 export { createFerryPilot } from './ferry-pilot.ts';
-export { createPilotDocument } from './pilot-document.ts';
+export { createLamplighter } from './lamplighter.ts';

@@ -10,8 +10,15 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import type { MikroORM } from '@mikro-orm/postgresql';
-import { unpackCharacter } from '../core/rig/index.ts';
-import { createPilotDocument, writeFaultyDelivery, writeFerryPilot } from '../demo/index.ts';
+import type { AuthoredDocument } from '../core/document/index.ts';
+import { type Character, unpackCharacter } from '../core/rig/index.ts';
+import {
+  createLamplighterDocument,
+  createPilotDocument,
+  writeFaultyDelivery,
+  writeFerryPilot,
+  writeLamplighter,
+} from '../demo/index.ts';
 import { readCharacter } from '../formats/index.ts';
 import { Project } from './entities/entities.ts';
 import type { IntakePool } from './intake/intake-pool.ts';
@@ -31,12 +38,24 @@ export async function seedDemo(orm: MikroORM, pool: IntakePool, cacheFolder: str
     .persist(em.create(Project, { id: DEMO_PROJECT_ID, name: 'Saltreed', createdAt: new Date() }))
     .flush();
   const characters = new CharacterService(em, pool);
-  const character = await characters.bringIn(DEMO_PROJECT_ID, [{ name: 'Ferry pilot.glb', bytes }]);
-  const packed = await characters.readPacked(character.id);
-  const document = createPilotDocument(unpackCharacter(new Uint8Array(packed).buffer));
-  await new AuthoredService(em).write(character.id, toChanges(document));
-  const delivered = readFileSync(await getFaultyDeliveryFile(cacheFolder));
-  await characters.bringIn(DEMO_PROJECT_ID, [{ name: 'Ferry pilot, as delivered.glb', bytes: delivered }]);
+  const bringIn = async (
+    name: string,
+    bytes: Uint8Array,
+    author?: (character: Character) => AuthoredDocument,
+  ): Promise<void> => {
+    const { id } = await characters.bringIn(DEMO_PROJECT_ID, [{ name: `${name}.glb`, bytes }]);
+    if (!author) return;
+    const packed = await characters.readPacked(id);
+    const document = author(unpackCharacter(new Uint8Array(packed).buffer));
+    await new AuthoredService(em).write(id, toChanges(document));
+  };
+  await bringIn('Ferry pilot', bytes, createPilotDocument);
+  await bringIn(
+    'Lamplighter',
+    readFileSync(await getLamplighterFile(cacheFolder)),
+    createLamplighterDocument,
+  );
+  await bringIn('Ferry pilot, as delivered', readFileSync(await getFaultyDeliveryFile(cacheFolder)));
   return true;
 }
 
@@ -47,20 +66,33 @@ export function getFerryPilotFile(cacheFolder: string): Promise<string> {
 
 /** The same for the delivery with typical faults. */
 export function getFaultyDeliveryFile(cacheFolder: string): Promise<string> {
-  return getDemoFile(cacheFolder, 'faulty-delivery', async () => {
-    const bytes = readFileSync(await getFerryPilotFile(cacheFolder));
-    return writeFaultyDelivery((await readCharacter([{ name: 'Ferry pilot.glb', bytes }])).character);
-  });
+  return getDemoFile(cacheFolder, 'faulty-delivery', async () =>
+    writeFaultyDelivery(await readPilot(cacheFolder)),
+  );
+}
+
+/** The same for the Lamplighter. */
+export function getLamplighterFile(cacheFolder: string): Promise<string> {
+  const makes = async (): Promise<Uint8Array> => writeLamplighter(await readPilot(cacheFolder));
+  // Its weights and shapes are the core's work.
+  return getDemoFile(cacheFolder, 'lamplighter', makes, ['core/rig', 'core/prepare']);
+}
+
+async function readPilot(cacheFolder: string): Promise<Character> {
+  const bytes = readFileSync(await getFerryPilotFile(cacheFolder));
+  return (await readCharacter([{ name: 'Ferry pilot.glb', bytes }])).character;
 }
 
 async function getDemoFile(
   cacheFolder: string,
   name: string,
   write: () => Promise<Uint8Array>,
+  folders: readonly string[] = [],
 ): Promise<string> {
   const root = findProjectRoot();
   const hash = createHash('sha256');
-  for (const folder of ['demo', 'core/mesh', 'formats/gltf']) hashFolder(join(root, folder), hash);
+  for (const folder of ['demo', 'core/mesh', 'formats/gltf', ...folders])
+    hashFolder(join(root, folder), hash);
   const path = join(cacheFolder, `${name}-${hash.digest('hex').slice(0, 12)}.glb`);
   if (!existsSync(path)) {
     mkdirSync(cacheFolder, { recursive: true });

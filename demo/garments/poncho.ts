@@ -1,19 +1,5 @@
-import { type DistanceFunction, gradient } from '../figure/distance.ts';
-import type { Surface } from '../figure/polygonise.ts';
-import { spread } from '../figure/skin-weights.ts';
-import { triangulateGrid } from './triangulate-grid.ts';
-
-/** A surface that is one sheet rolled about the figure, with UVs; the first column is doubled for the UV seam. */
-export interface Sheet extends Surface {
-  /** [n, 2] */
-  uvs: Float32Array;
-  columns: number;
-  rows: number;
-  /** Row → share of the way from the top to the hem, without the piping. */
-  rowShares: number[];
-}
-
-type Profile = readonly (readonly [outward: number, y: number])[];
+import type { DistanceFunction } from '../figure/distance.ts';
+import { evenOut, type Profile, pushOut, type Sheet, samplePolyline, toSheet } from './sheet.ts';
 
 /** Lines from the neck to the hem seen from the side: outward from the spine, height. Metres. */
 const FRONT: Profile = [
@@ -61,9 +47,8 @@ export const PONCHO = { columns: 56, rows: 23, offset: 0.019, pipingHeight: 0.00
  */
 export function createPoncho(distance: DistanceFunction): Sheet {
   const { columns, rows, offset, pipingHeight } = PONCHO;
-  const rowShares = Array.from({ length: rows + 1 }, (_, row) => row / rows);
-  const grid: [number, number, number][][] = rowShares.map((s) =>
-    Array.from({ length: columns }, (_, column) => placeAt(s, (2 * Math.PI * column) / columns)),
+  const grid = Array.from({ length: rows + 1 }, (_, row) =>
+    Array.from({ length: columns }, (_, column) => placeAt(row / rows, (2 * Math.PI * column) / columns)),
   );
   for (let pass = 0; pass < 40; pass++) {
     evenOut(grid, 0.35);
@@ -77,7 +62,7 @@ export function createPoncho(distance: DistanceFunction): Sheet {
   ] as const) {
     grid.push(hem.map((p, c) => pipingPlace(p, above[c]!, out, down * pipingHeight)));
   }
-  return toSheet(grid, rowShares);
+  return toSheet(grid);
 }
 
 function placeAt(s: number, angle: number): [number, number, number] {
@@ -94,50 +79,6 @@ function placeAt(s: number, angle: number): [number, number, number] {
   ];
 }
 
-/** Place at a share of the length of a polyline. */
-function samplePolyline(line: Profile, share: number): [number, number] {
-  const lengths = line.slice(1).map((p, i) => Math.hypot(p[0] - line[i]![0], p[1] - line[i]![1]));
-  let left = share * lengths.reduce((sum, length) => sum + length, 0);
-  for (let i = 0; i < lengths.length; i++) {
-    if (left <= lengths[i]! || i === lengths.length - 1) {
-      const t = left / lengths[i]!;
-      return [
-        line[i]![0] + t * (line[i + 1]![0] - line[i]![0]),
-        line[i]![1] + t * (line[i + 1]![1] - line[i]![1]),
-      ];
-    }
-    left -= lengths[i]!;
-  }
-  return [...line[line.length - 1]!];
-}
-
-/** Moves inner points towards the mean of their four neighbours; the neck and hem rows stay. */
-function evenOut(grid: [number, number, number][][], share: number): void {
-  const columns = grid[0]!.length;
-  const before = grid.map((line) => line.map((p) => [...p] as [number, number, number]));
-  for (let r = 1; r < grid.length - 1; r++) {
-    for (let c = 0; c < columns; c++) {
-      const around = [
-        before[r - 1]![c]!,
-        before[r + 1]![c]!,
-        before[r]![(c + 1) % columns]!,
-        before[r]![(c + columns - 1) % columns]!,
-      ];
-      for (let k = 0; k < 3; k++) {
-        const mean = around.reduce((sum, p) => sum + p[k]!, 0) / 4;
-        grid[r]![c]![k] = before[r]![c]![k]! + share * (mean - before[r]![c]![k]!);
-      }
-    }
-  }
-}
-
-function pushOut(p: [number, number, number], distance: DistanceFunction, offset: number): void {
-  const d = distance(...p);
-  if (d >= offset) return;
-  const n = gradient(distance, ...p);
-  for (let k = 0; k < 3; k++) p[k] = p[k]! + (offset - d) * n[k]!;
-}
-
 function pipingPlace(
   hem: readonly [number, number, number],
   above: readonly [number, number, number],
@@ -152,36 +93,4 @@ function pipingPlace(
     hem[1] + (down * d[1]!) / length,
     hem[2] + (down * d[2]!) / length + (out * hem[2]) / outward,
   ];
-}
-
-function toSheet(grid: [number, number, number][][], rowShares: number[]): Sheet {
-  const columns = grid[0]!.length;
-  const positions: number[] = [];
-  const uvs: number[] = [];
-  grid.forEach((line, r) => {
-    for (let c = 0; c <= columns; c++) {
-      positions.push(...line[c % columns]!);
-      uvs.push(c / columns, r / (grid.length - 1));
-    }
-  });
-  return {
-    positions: Float32Array.from(positions),
-    uvs: Float32Array.from(uvs),
-    triangles: triangulateGrid(columns, grid.length - 1),
-    columns,
-    rows: grid.length - 1,
-    rowShares,
-  };
-}
-
-/** The same sheet as a closed ring of points, to spread values over it across the UV seam. */
-export function spreadAround(sheet: Sheet, rows: Float32Array, width: number, passes: number): void {
-  const { columns } = sheet;
-  const count = sheet.positions.length / 3;
-  const rate = new Float32Array(count).fill(0.5);
-  const ring = sheet.triangles.map((v) => (v % (columns + 1) === columns ? v - columns : v));
-  spread({ positions: sheet.positions, triangles: ring }, rows, rate, width, passes);
-  for (let v = columns; v < count; v += columns + 1) {
-    rows.copyWithin(v * width, (v - columns) * width, (v - columns + 1) * width);
-  }
 }

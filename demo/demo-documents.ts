@@ -20,17 +20,40 @@ interface DemoGarment {
   hem: number;
 }
 
-const GARMENTS: readonly DemoGarment[] = [
+const PILOT: readonly DemoGarment[] = [
   { section: 'Sash tail', fabric: LIBRARY_FABRICS[1]!, held: 0.08, hem: 0.3 },
   { section: 'Poncho', fabric: LIBRARY_FABRICS[0]!, held: 0.2, hem: 0.42 },
 ];
 
+/** From the skin outward. */
+const LAMPLIGHTER: readonly DemoGarment[] = [
+  { section: 'Under-smock', fabric: findFabric('Cotton poplin'), held: 0.3, hem: 0.3 },
+  { section: 'Work apron', fabric: findFabric('Garment leather'), held: 0.12, hem: 0.32 },
+  { section: 'Neck scarf', fabric: findFabric('Wool serge'), held: 0.22, hem: 0.25 },
+  { section: 'Tool roll', fabric: findFabric('Canvas'), held: 0.06, hem: 0.15 },
+];
+
+function findFabric(name: string): DemoGarment['fabric'] {
+  const found = LIBRARY_FABRICS.find((fabric) => fabric.name === name);
+  if (!found) throw new Error(`There is no fabric "${name}".`);
+  return found;
+}
+
 /** What an artist would have authored for the Ferry pilot by the end of a first session. */
 export function createPilotDocument(character: Character): AuthoredDocument {
+  return author(character, PILOT, 'pilot');
+}
+
+/** The same for the Lamplighter. */
+export function createLamplighterDocument(character: Character): AuthoredDocument {
+  return author(character, LAMPLIGHTER, 'lamplighter');
+}
+
+function author(character: Character, garments: readonly DemoGarment[], prefix: string): AuthoredDocument {
   const document = createDocument();
   let count = 0;
-  const createId = (): RecordId => `pilot-${String(++count).padStart(3, '0')}` as RecordId;
-  for (const demo of GARMENTS) {
+  const createId = (): RecordId => `${prefix}-${String(++count).padStart(3, '0')}` as RecordId;
+  for (const demo of garments) {
     const sectionIndex = character.sections.findIndex((section) => section.name === demo.section);
     const made = createGarment(character, document, sectionIndex, createId);
     made.fabric.name = demo.fabric.name;
@@ -40,7 +63,7 @@ export function createPilotDocument(character: Character): AuthoredDocument {
     }
     document.arrays.set(made.channel.id, gradeDown(character, sectionIndex, demo.held, demo.hem));
   }
-  addBodies(character, document, createId);
+  addBodies(character, document, garments, createId);
   document.records.set(SCENE_ID, { ...SCENE_DEFAULTS, clipName: 'walk', windSpeed: 0 });
   return document;
 }
@@ -55,9 +78,14 @@ function gradeDown(character: Character, sectionIndex: number, held: number, hem
   });
 }
 
-function addBodies(character: Character, document: AuthoredDocument, createId: () => RecordId): void {
+function addBodies(
+  character: Character,
+  document: AuthoredDocument,
+  garments: readonly DemoGarment[],
+  createId: () => RecordId,
+): void {
   const bodySetId = [...document.records.values()].find((record) => record.type === 'bodySet')!.id;
-  const reachable = GARMENTS.flatMap(({ section }) => [
+  const reachable = garments.flatMap(({ section }) => [
     ...bindSection(
       character,
       character.sections.findIndex((candidate) => candidate.name === section),

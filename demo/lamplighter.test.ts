@@ -1,0 +1,133 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import { listBodySections, listGarments, type RecordId } from '../core/document/index.ts';
+import { checkSection, checkShapes, prepareCharacter } from '../core/prepare/index.ts';
+import { bindSection, type Character, listMorphNames, shapeCharacter } from '../core/rig/index.ts';
+import { CharacterRun, setUpGarments } from '../core/run/index.ts';
+import { validateGlb } from '../formats/gltf/validate-glb.ts';
+import { readCharacter } from '../formats/index.ts';
+import { findProjectRoot } from '../server/project-root.ts';
+import { getLamplighterFile } from '../server/seed-demo.ts';
+import { createLamplighterDocument } from './demo-documents.ts';
+
+describe('Lamplighter', function () {
+  this.timeout(120_000);
+  let bytes: Uint8Array;
+  let character: Character;
+  const sectionNamed = (name: string): number => character.sections.findIndex((one) => one.name === name);
+
+  before(async () => {
+    bytes = readFileSync(await getLamplighterFile(join(findProjectRoot(), '.cobweb', 'cache')));
+    character = (await readCharacter([{ name: 'Lamplighter.glb', bytes }])).character;
+  });
+
+  it('is a valid file with three body shapes, followed by smock and apron', async () => {
+    expect(await validateGlb(bytes)).deep.equal({ errors: 0, warnings: 0, messages: [] });
+    for (const name of ['Body', 'Hat', 'Under-smock', 'Work apron'])
+      expect(listMorphNames({ sections: [character.sections[sectionNamed(name)]!] })).deep.equal([
+        'broad',
+        'slight',
+        'stooped',
+      ]);
+    expect(listMorphNames({ sections: [character.sections[sectionNamed('Neck scarf')]!] })).deep.equal([]);
+  });
+
+  it('wears garments without faults, one layer outside the other', () => {
+    const body = [sectionNamed('Body')];
+    for (const name of ['Under-smock', 'Work apron', 'Neck scarf']) {
+      const findings = checkSection(character, sectionNamed(name), body);
+      expect(
+        findings.filter(({ severity }) => severity !== 'note'),
+        name,
+      ).deep.equal([]);
+    }
+    const [smock, apron] = ['Under-smock', 'Work apron'].map((name) =>
+      bindSection(character, sectionNamed(name)),
+    );
+    // At the same height and angle the apron is farther from the spine.
+    let compared = 0;
+    for (let i = 0; i < apron!.length; i += 3) {
+      const angle = Math.atan2(apron![i]!, apron![i + 2]!);
+      let nearest = 0.03;
+      let within = 0;
+      for (let j = 0; j < smock!.length; j += 3) {
+        const way = Math.hypot(
+          smock![j + 1]! - apron![i + 1]!,
+          0.2 * (Math.atan2(smock![j]!, smock![j + 2]!) - angle),
+        );
+        if (way >= nearest) continue;
+        nearest = way;
+        within = Math.hypot(smock![j]!, smock![j + 2]!);
+      }
+      if (within === 0) continue;
+      compared++;
+      expect(Math.hypot(apron![i]!, apron![i + 2]!)).above(within - 0.004);
+    }
+    expect(compared).above(300);
+  });
+
+  it('stands in every shape with smock and apron clear of the body', () => {
+    for (const name of ['Under-smock', 'Work apron']) {
+      const fits = checkShapes(character, sectionNamed(name), [sectionNamed('Body')]);
+      expect(fits.map((fit) => fit.name)).deep.equal([null, 'broad', 'slight', 'stooped']);
+      for (const { deepest } of fits) expect(deepest).below(0.004);
+    }
+    const broad = bindSection(shapeCharacter(character, { broad: 1 }), sectionNamed('Body'));
+    const plain = bindSection(character, sectionNamed('Body'));
+    // Of the trunk, at the waist: the hands hang farther out.
+    const widest = (places: Float32Array): number =>
+      places.reduce(
+        (most, x, i) =>
+          i % 3 === 0 && x < 0.3 && Math.abs(places[i + 1]! - 1.08) < 0.02 ? Math.max(most, x) : most,
+        0,
+      );
+    expect(widest(broad) - widest(plain)).within(0.015, 0.035);
+  });
+
+  it('gives the scarf the shapes of the body by one step, and it then stays on the neck', () => {
+    const scarf = sectionNamed('Neck scarf');
+    const document = createLamplighterDocument(character);
+    const stooped = { stooped: 1 };
+    const before = checkShapes(character, scarf, [0])[3]!;
+    const id = 'step' as RecordId;
+    document.records.set(id, {
+      type: 'step',
+      id,
+      order: 0,
+      sectionIndex: scarf,
+      sectionName: 'Neck scarf',
+      act: { kind: 'transferMorphs', maxDistance: 0.05, maxAngle: 0.52 },
+    });
+    const { character: prepared, problems } = prepareCharacter(character, document);
+    expect(problems).deep.equal([]);
+    const after = checkShapes(prepared, scarf, listBodySections(document, prepared))[3]!;
+    expect(before.name).equal('stooped');
+    expect(before.sunk).above(20);
+    expect(after.sunk).below(4);
+    const moved = bindSection(shapeCharacter(prepared, stooped), scarf);
+    const still = bindSection(prepared, scarf);
+    expect(moved[2]! - still[2]!).above(0.05);
+  });
+
+  it('walks with its layers in order, and every garment near its skinned place', () => {
+    const document = createLamplighterDocument(character);
+    expect(listGarments(document).map(({ name }) => name)).deep.equal([
+      'Under-smock',
+      'Work apron',
+      'Neck scarf',
+      'Tool roll',
+    ]);
+    const run = new CharacterRun(character, setUpGarments(character, document));
+    run.play(character.clips.findIndex(({ name }) => name === 'walk'));
+    run.reset();
+    for (let frame = 0; frame < 120; frame++) run.step();
+    for (const garment of run.garments) {
+      const { pointCount } = garment.setup.compiled;
+      for (let i = 0; i < 4 * pointCount; i += 4) {
+        const way = Math.hypot(...[0, 1, 2].map((k) => garment.shown[i + k]! - garment.targets[i + k]!));
+        expect(way).below(0.33);
+      }
+    }
+  });
+});

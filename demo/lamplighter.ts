@@ -1,0 +1,95 @@
+import { transferMorphs, transferWeights } from '../core/prepare/index.ts';
+import {
+  type Character,
+  handOverWeights,
+  type Section,
+  toDenseWeights,
+  toSparseWeights,
+} from '../core/rig/index.ts';
+import { bindTo, createSection, fill, type Rgb } from './create-section.ts';
+import { createFastBodyField, describePlace } from './figure/body-field.ts';
+import { createBodyShapes } from './figure/body-shapes.ts';
+import type { Cover } from './figure/figure-parts.ts';
+import { createSkeleton, JOINT_INDEX, JOINTS } from './figure/joints.ts';
+import { createApron, createScarf, createSmock, createToolRoll } from './garments/lamplighter-sheets.ts';
+import type { Sheet } from './garments/sheet.ts';
+
+const COVER_COLORS: Record<Cover, Rgb> = {
+  skin: [0.36, 0.235, 0.165],
+  shirt: [0.42, 0.375, 0.29],
+  trousers: [0.12, 0.135, 0.165],
+  boots: [0.075, 0.066, 0.058],
+  belt: [0.13, 0.085, 0.05],
+};
+const COLORS = {
+  hat: [0.075, 0.085, 0.1],
+  smock: [0.42, 0.375, 0.29],
+  apron: [0.2, 0.105, 0.055],
+  scarf: [0.46, 0.2, 0.06],
+  roll: [0.17, 0.12, 0.075],
+} satisfies Record<string, Rgb>;
+
+const MESHES = ['Body', 'Hat', 'Under-smock', 'Work apron', 'Neck scarf', 'Tool roll'] as const;
+const CLIPS = new Set(['standing breath', 'walk', 'crouch and pull']);
+
+/**
+ * The Lamplighter: the pilot's figure with three body shapes and other clothes: an under-smock with a split work apron
+ * over it, a neck scarf and a tool roll. Smock and apron follow the body's shapes; scarf and roll do not yet.
+ *
+ * @param pilot - As `createFerryPilot` makes it, or read back from its file.
+ */
+export function createLamplighter(pilot: Character): Character {
+  const field = createFastBodyField();
+  const smock = createSmock(field);
+  const [body, hat] = ['Body', 'Hat'].map((name, index) => {
+    const section = pilot.sections.find((candidate) => candidate.name === name)!;
+    const shaped = { ...section, node: JOINTS.length + index, meshIndex: index };
+    return { ...shaped, morphs: createBodyShapes(shaped), morphWeights: new Float32Array(3) };
+  }) as [Section, Section];
+  const bare: Character = {
+    ...pilot,
+    name: 'Lamplighter',
+    skeleton: createSkeleton(MESHES),
+    sections: [
+      { ...body, colors: colorBody(body) },
+      { ...hat, colors: fill(hat, () => COLORS.hat) },
+      dress(2, smock, COLORS.smock),
+      dress(3, createApron(field, smock), COLORS.apron),
+      dress(4, createScarf(field, smock), COLORS.scarf),
+      dress(5, createToolRoll(), COLORS.roll),
+    ],
+    clips: pilot.clips.filter(({ name }) => CLIPS.has(name)),
+  };
+  return [2, 3, 4].reduce((character, index) => weigh(character, index), bare);
+}
+
+function dress(index: number, sheet: Sheet, color: Rgb): Section {
+  return createSection(MESHES[index]!, index, sheet, {
+    uvs: sheet.uvs,
+    isTwoSided: true,
+    colors: fill(sheet, () => color),
+    ...bindTo(sheet, 'hips'),
+  });
+}
+
+/** Weights and, for what lies close to the trunk, shapes of the body. Legs give theirs to the hips: skirts hang. */
+function weigh(character: Character, index: number): Character {
+  const body = [0];
+  const { section } = transferWeights(character, index, body);
+  const dense = toDenseWeights(section, JOINTS.length);
+  const trunk = JOINTS.flatMap(({ name }, j) => (/^(hips|waist|ribs|chest|neck)$/.test(name) ? [j] : []));
+  const isScarf = section.name === 'Neck scarf';
+  handOverWeights(dense, JOINTS.length, new Set(trunk), JOINT_INDEX.get(isScarf ? 'chest' : 'hips')!);
+  const weighed = { ...section, ...toSparseWeights(dense, JOINTS.length, 4) };
+  const sections = character.sections.slice();
+  sections[index] = weighed;
+  if (!isScarf) sections[index] = transferMorphs({ ...character, sections }, index, body);
+  return { ...character, sections };
+}
+
+function colorBody({ positions }: Section): Float32Array {
+  const colors = new Float32Array(positions.length);
+  for (let i = 0; i < positions.length; i += 3)
+    colors.set(COVER_COLORS[describePlace(positions[i]!, positions[i + 1]!, positions[i + 2]!).cover], i);
+  return colors;
+}
