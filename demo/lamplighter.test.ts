@@ -3,7 +3,14 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import { listBodySections, listGarments, type RecordId } from '../core/document/index.ts';
 import { checkSection, checkShapes, prepareCharacter } from '../core/prepare/index.ts';
-import { bindSection, type Character, listMorphNames, shapeCharacter } from '../core/rig/index.ts';
+import {
+  bindSection,
+  type Character,
+  listMorphNames,
+  Pose,
+  poseSection,
+  shapeCharacter,
+} from '../core/rig/index.ts';
 import { CharacterRun, setUpGarments } from '../core/run/index.ts';
 import { validateGlb } from '../formats/gltf/validate-glb.ts';
 import { readCharacter } from '../formats/index.ts';
@@ -108,6 +115,23 @@ describe('Lamplighter', function () {
     const moved = bindSection(shapeCharacter(prepared, stooped), scarf);
     const still = bindSection(prepared, scarf);
     expect(moved[2]! - still[2]!).above(0.05);
+  });
+
+  it('stands upright through the walk: the joints are those that the clip moves', () => {
+    const pose = new Pose(character);
+    const clip = character.clips.find(({ name }) => name === 'walk')!;
+    for (const time of [0, 0.3, 0.7]) {
+      pose.setClip(clip, time);
+      const posed = poseSection(character, sectionNamed('Body'), pose);
+      let [low, high, left, right] = [9, -9, 9, -9];
+      for (let i = 0; i < posed.length; i += 3) {
+        [low, high] = [Math.min(low, posed[i + 1]!), Math.max(high, posed[i + 1]!)];
+        [left, right] = [Math.min(left, posed[i]!), Math.max(right, posed[i]!)];
+      }
+      expect(low).within(-0.03, 0.03);
+      expect(high).within(1.68, 1.78);
+      expect(right - left).within(0.4, 0.8);
+    }
   });
 
   it('walks with its layers in order, and every garment near its skinned place', () => {

@@ -10,7 +10,7 @@ import { bindTo, createSection, fill, type Rgb } from './create-section.ts';
 import { createFastBodyField, describePlace } from './figure/body-field.ts';
 import { createBodyShapes } from './figure/body-shapes.ts';
 import type { Cover } from './figure/figure-parts.ts';
-import { createSkeleton, JOINT_INDEX, JOINTS } from './figure/joints.ts';
+import { JOINT_INDEX, JOINTS } from './figure/joints.ts';
 import { createApron, createScarf, createSmock, createToolRoll } from './garments/lamplighter-sheets.ts';
 import type { Sheet } from './garments/sheet.ts';
 
@@ -41,15 +41,20 @@ const CLIPS = new Set(['standing breath', 'walk', 'crouch and pull']);
 export function createLamplighter(pilot: Character): Character {
   const field = createFastBodyField();
   const smock = createSmock(field);
+  const { skeleton, nodes } = addNodes(pilot);
   const [body, hat] = ['Body', 'Hat'].map((name, index) => {
     const section = pilot.sections.find((candidate) => candidate.name === name)!;
-    const shaped = { ...section, node: JOINTS.length + index, meshIndex: index };
+    const shaped = { ...section, node: nodes[index]!, meshIndex: index };
     return { ...shaped, morphs: createBodyShapes(shaped), morphWeights: new Float32Array(3) };
   }) as [Section, Section];
+  const dress = (index: number, sheet: Sheet, color: Rgb): Section => ({
+    ...dressIn(index, sheet, color),
+    node: nodes[index]!,
+  });
   const bare: Character = {
     ...pilot,
     name: 'Lamplighter',
-    skeleton: createSkeleton(MESHES),
+    skeleton,
     sections: [
       { ...body, colors: colorBody(body) },
       { ...hat, colors: fill(hat, () => COLORS.hat) },
@@ -63,7 +68,26 @@ export function createLamplighter(pilot: Character): Character {
   return [2, 3, 4].reduce((character, index) => weigh(character, index), bare);
 }
 
-function dress(index: number, sheet: Sheet, color: Rgb): Section {
+/** The pilot's nodes, which its clips move, with one for each mesh of the Lamplighter at the end. */
+function addNodes({ skeleton, sections }: Character): Pick<Character, 'skeleton'> & { nodes: number[] } {
+  const kept = skeleton.names.length;
+  const isOfMesh = new Set(sections.map(({ node }) => node));
+  const names = skeleton.names.map((name, node) => (isOfMesh.has(node) ? `pilot ${name}` : name));
+  const add = (values: Float64Array, row: readonly number[]): Float64Array =>
+    Float64Array.from([...values, ...MESHES.flatMap(() => row)]);
+  return {
+    nodes: MESHES.map((_, index) => kept + index),
+    skeleton: {
+      names: [...names, ...MESHES],
+      parents: Int32Array.from([...skeleton.parents, ...MESHES.map(() => -1)]),
+      translations: add(skeleton.translations, [0, 0, 0]),
+      rotations: add(skeleton.rotations, [0, 0, 0, 1]),
+      scales: add(skeleton.scales, [1, 1, 1]),
+    },
+  };
+}
+
+function dressIn(index: number, sheet: Sheet, color: Rgb): Section {
   return createSection(MESHES[index]!, index, sheet, {
     uvs: sheet.uvs,
     isTwoSided: true,

@@ -2,6 +2,9 @@ import { carryField } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
 import { createSectionMesh } from './section-mesh.ts';
 
+/** Of the spread of values, from the smallest up: what is held when nothing else is. */
+const HOLD_SHARE = 0.15;
+
 /**
  * Values painted on one section, for another over the same place: each new point takes what lay closest to it.
  * What was held stays held.
@@ -16,5 +19,14 @@ export function carryChannel(
 ): Float32Array {
   const source = createSectionMesh(from.character, from.sectionIndex);
   const target = createSectionMesh(to.character, to.sectionIndex);
-  return carryField({ positions: source.places, triangles: source.faces }, values, 1, target.places);
+  const carried = carryField({ positions: source.places, triangles: source.faces }, values, 1, target.places);
+  return values.includes(0) ? keepHold(carried) : carried;
+}
+
+/** On a much coarser mesh no point may lie where any was held: those that moved least are held then. */
+function keepHold(values: Float32Array): Float32Array {
+  if (values.length === 0 || values.includes(0)) return values;
+  const [least, most] = [Math.min(...values), Math.max(...values)];
+  const limit = least + HOLD_SHARE * (most - least);
+  return values.map((value) => (value <= limit ? 0 : value));
 }

@@ -4,6 +4,7 @@ import { createCheckedMesh, findInnerSide, listBorderPoints } from '../mesh/inde
 import { createGrid } from '../mesh/test-surfaces.ts';
 import { bindSection, type Character, toDenseWeights } from '../rig/index.ts';
 import {
+  carryChannel,
   checkSection,
   createHandwork,
   createSectionMesh,
@@ -175,6 +176,24 @@ describe('an inner side made behind an open surface', () => {
 });
 
 describe('a card', () => {
+  it('is held at its upper end when what it stands for was', () => {
+    const source = createWardrobe();
+    const document = createDocument();
+    addStep(document, 'Skirt', { kind: 'makeCard', rows: 2, others: [] });
+    const { character } = prepareCharacter(source, document);
+    const { places, pointCount } = createSectionMesh(source, SKIRT);
+    const painted = Float32Array.from({ length: pointCount }, (_, p) =>
+      Math.max(0, -places[3 * p + 1]! - 0.02),
+    );
+    const from = { character: source, sectionIndex: SKIRT };
+    const carried = carryChannel(from, { character, sectionIndex: 2 }, painted);
+    const card = createSectionMesh(character, 2);
+    carried.forEach((value, p) => {
+      expect(value === 0).equal(card.places[3 * p + 1]! > -0.1);
+    });
+    expect([...carryChannel(from, { character, sectionIndex: 2 }, painted.fill(0.3))]).not.include(0);
+  });
+
   it('is a strip along the piece, as long and wide as it, and follows its joints', () => {
     const document = createDocument();
     addStep(document, 'Skirt', { kind: 'makeCard', rows: 3, others: [] });

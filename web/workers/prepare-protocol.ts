@@ -34,8 +34,8 @@ export type PrepareRequest =
     };
 
 export interface SimMeshFigures extends SurfaceFigures {
-  /** Greatest distance of the border from that of the section it was made over, m. */
-  borderDeviation: number;
+  /** Greatest distance of the border from that of the section it was made over, m; null when that has none, or the mesh is a card. */
+  borderDeviation: number | null;
   /** In bind pose of the worst of the drawn sections; over the clip of the one it was made over. */
   binding: BindingError;
 }

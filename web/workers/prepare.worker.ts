@@ -6,7 +6,14 @@ import {
   type RecordId,
   type SectionName,
 } from '../../core/document/index.ts';
-import { measureBorderDeviation, measureSurface, weldPoints } from '../../core/mesh/index.ts';
+import {
+  buildEdgeTable,
+  listBorderPoints,
+  measureBorderDeviation,
+  measureSurface,
+  type Surface,
+  weldPoints,
+} from '../../core/mesh/index.ts';
 import {
   carryChannel,
   checkSection,
@@ -135,9 +142,7 @@ class PrepareLoop {
     return {
       ...measureSurface(surface, edgeLength),
       borderDeviation:
-        drawn.length > 0
-          ? measureBorderDeviation(surface, collectOuterSurface(character, drawn.slice(0, 1)))
-          : 0,
+        edgeLength !== null && drawn.length > 0 ? measureBorder(surface, character, drawn[0]!) : null,
       binding: {
         inBindPose: Math.max(0, ...errors.map((error) => error.inBindPose)),
         // Patches have weights of their own that say nothing of the mesh they ride on.
@@ -172,6 +177,12 @@ class PrepareLoop {
       transfer: [packed.buffer],
     });
   }
+}
+
+function measureBorder(surface: Surface, character: Character, drawn: number): number | null {
+  const source = collectOuterSurface(character, [drawn]);
+  const table = buildEdgeTable(source.triangles, source.positions.length / 3);
+  return listBorderPoints(table).length > 0 ? measureBorderDeviation(surface, source) : null;
 }
 
 function isSameMesh(was: Section, is: Section): boolean {

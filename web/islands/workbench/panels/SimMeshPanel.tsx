@@ -236,7 +236,7 @@ function Figures({ garment, edgeLength }: { garment: GarmentRecord; edgeLength: 
     facts.push(['99 % above', `${figures.usualSmallestAngle.toFixed(0)}°`]);
   }
   if (figures && renders.length > 0) {
-    facts.push(['Border off by', mm(figures.borderDeviation)]);
+    if (figures.borderDeviation !== null) facts.push(['Border off by', mm(figures.borderDeviation)]);
     facts.push(['Bind pose off by', mm(figures.binding.inBindPose)]);
     if (clip !== null) {
       const { name } = editor.character.clips[clip]!;
