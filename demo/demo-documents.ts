@@ -1,16 +1,20 @@
-import { suggestBodies } from '../core/bodies/index.ts';
+import { type BodyShape, suggestBodies } from '../core/bodies/index.ts';
 import { type FabricSettings, LIBRARY_FABRICS } from '../core/cloth/index.ts';
 import {
   type AuthoredDocument,
   createDocument,
   createGarment,
   listBodySections,
+  listRecords,
   type RecordId,
   SCENE_DEFAULTS,
   SCENE_ID,
 } from '../core/document/index.ts';
+import { transformPoint } from '../core/math/index.ts';
 import { weldPoints } from '../core/mesh/index.ts';
 import { bindSection, type Character } from '../core/rig/index.ts';
+
+type Place = [number, number, number];
 
 interface DemoGarment {
   section: string;
@@ -44,9 +48,42 @@ export function createPilotDocument(character: Character): AuthoredDocument {
   return author(character, PILOT, 'pilot');
 }
 
-/** The same for the Lamplighter. */
+/** The same for the Lamplighter; the scarf's tail lies on a body across the chest, that no suggestion makes. */
 export function createLamplighterDocument(character: Character): AuthoredDocument {
-  return author(character, LAMPLIGHTER, 'lamplighter');
+  const document = author(character, LAMPLIGHTER, 'lamplighter');
+  const bodySetId = listRecords(document, 'bodySet')[0]!.id;
+  const id = 'lamplighter-chest-front' as RecordId;
+  document.records.set(id, {
+    type: 'body',
+    id,
+    bodySetId,
+    name: 'chest front',
+    jointName: 'chest',
+    shape: placeOnJoint(character, 'chest', CHEST_FRONT),
+  });
+  return document;
+}
+
+/** World space of the bind pose, m. */
+const CHEST_FRONT: { a: Place; b: Place; radius: number } = {
+  a: [-0.08, 1.315, 0.042],
+  b: [0.08, 1.315, 0.042],
+  radius: 0.075,
+};
+
+function placeOnJoint(
+  { skeleton, skins }: Character,
+  joint: string,
+  { a, b, radius }: typeof CHEST_FRONT,
+): BodyShape {
+  const node = skeleton.names.indexOf(joint);
+  const { joints, inverseBinds } = skins[0]!;
+  const own = (place: Place): Place => {
+    const out = new Float32Array(3);
+    transformPoint(out, 0, inverseBinds, 16 * joints.indexOf(node), ...place);
+    return [...out] as Place;
+  };
+  return { kind: 'capsule', node, a: own(a), b: own(b), radiusA: radius, radiusB: radius };
 }
 
 function author(character: Character, garments: readonly DemoGarment[], prefix: string): AuthoredDocument {

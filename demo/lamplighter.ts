@@ -1,8 +1,10 @@
-import { transferMorphs, transferWeights } from '../core/prepare/index.ts';
+import { buildNeighbours, type CheckedMesh } from '../core/mesh/index.ts';
+import { createSectionMesh, transferMorphs, transferWeights } from '../core/prepare/index.ts';
 import {
   type Character,
   handOverWeights,
   type Section,
+  smoothWeights,
   toDenseWeights,
   toSparseWeights,
 } from '../core/rig/index.ts';
@@ -96,19 +98,42 @@ function dressIn(index: number, sheet: Sheet, color: Rgb): Section {
   });
 }
 
-/** Weights and, for what lies close to the trunk, shapes of the body. Legs give theirs to the hips: skirts hang. */
+/** Weights and, for what lies close to the trunk, shapes of the body. Below the knee nothing is followed: skirts hang. */
 function weigh(character: Character, index: number): Character {
   const body = [0];
   const { section } = transferWeights(character, index, body);
   const dense = toDenseWeights(section, JOINTS.length);
-  const trunk = JOINTS.flatMap(({ name }, j) => (/^(hips|waist|ribs|chest|neck)$/.test(name) ? [j] : []));
+  const trunk = JOINTS.flatMap(({ name }, j) =>
+    /^(hips|waist|ribs|chest|neck|leg_[lr])$/.test(name) ? [j] : [],
+  );
   const isScarf = section.name === 'Neck scarf';
   handOverWeights(dense, JOINTS.length, new Set(trunk), JOINT_INDEX.get(isScarf ? 'chest' : 'hips')!);
+  const mesh = createSectionMesh(character, index);
+  spreadWeights(dense, section, mesh);
   const weighed = { ...section, ...toSparseWeights(dense, JOINTS.length, 4) };
   const sections = character.sections.slice();
   sections[index] = weighed;
   if (!isScarf) sections[index] = transferMorphs({ ...character, sections }, index, body);
   return { ...character, sections };
+}
+
+/** Wide blends between the legs: a skirt is one cloth around both. */
+function spreadWeights(
+  dense: Float32Array,
+  { positions }: Section,
+  { table, pointCount, pointOfVertex, vertexOfPoint }: CheckedMesh,
+): void {
+  const width = JOINTS.length;
+  const ofPoints = new Float32Array(pointCount * width);
+  vertexOfPoint.forEach((v, p) => {
+    ofPoints.set(dense.subarray(width * v, width * (v + 1)), width * p);
+  });
+  const strength = new Float32Array(pointCount).fill(0.5);
+  smoothWeights(ofPoints, width, buildNeighbours(table, pointCount), strength, 16);
+  for (let v = 0; v < positions.length / 3; v++) {
+    const p = pointOfVertex[v]!;
+    dense.set(ofPoints.subarray(width * p, width * (p + 1)), width * v);
+  }
 }
 
 function colorBody({ positions }: Section): Float32Array {
