@@ -16,6 +16,8 @@ export type IntakeErrorCode =
   | 'not-a-number'
   | 'index-out-of-range'
   | 'no-geometry'
+  | 'no-clips'
+  | 'other-skeleton'
   | 'bad-syntax'
   | 'unreadable'
   | 'timed-out'

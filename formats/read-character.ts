@@ -1,6 +1,6 @@
 import type { Document } from '@gltf-transform/core';
 import type { AuthoredDocument, IntakeReport } from '../core/document/index.ts';
-import { bindSection, type Character } from '../core/rig/index.ts';
+import { adoptClips, bindSection, type Character } from '../core/rig/index.ts';
 import type { RawGltf } from './gltf/raw-gltf.ts';
 import { readGltf } from './gltf/read-gltf.ts';
 import type { RepairLog } from './gltf/repair-log.ts';
@@ -26,6 +26,24 @@ export async function readCharacter(
   files: readonly SourceFile[],
   limits: ReadLimits = READ_LIMITS,
 ): Promise<ReadCharacter> {
+  const own = files.filter(({ isClips }) => !isClips);
+  const read = await readOwnFiles(own, limits);
+  const added = files.filter(({ isClips }) => isClips);
+  const isMain = ({ name }: SourceFile): boolean => /\.(glb|gltf)$/i.test(name);
+  if (added.length > 0 && !added.some(isMain)) {
+    throw new IntakeError(
+      'unknown-format',
+      added[0]!.name,
+      '',
+      'Clips come as .glb, or .gltf with its files.',
+      'Export them as binary glTF 2.0 (.glb).',
+    );
+  }
+  for (const file of added.filter(isMain)) await addClips(read, file, added, limits);
+  return read;
+}
+
+async function readOwnFiles(files: readonly SourceFile[], limits: ReadLimits): Promise<ReadCharacter> {
   const main = findMainFile(files);
   const bytes = files.reduce((sum, file) => sum + file.bytes.length, 0);
   if (bytes > limits.bytes) {
@@ -52,6 +70,52 @@ export async function readCharacter(
   const report = makeReport(character, log, format, json.asset?.generator ?? null, files);
   const authored = readShipment(character, document, json, main.name);
   return { character, report, source: { document, json }, authored };
+}
+
+/**
+ * Takes the clips of another file over; the report tells what it did not find.
+ * @throws {IntakeError} When it has no clips, or none that moves a joint of the character.
+ */
+async function addClips(
+  read: ReadCharacter,
+  file: SourceFile,
+  added: readonly SourceFile[],
+  limits: ReadLimits,
+): Promise<void> {
+  const companions = added.filter((one) => one !== file);
+  const other = await readGltf(file, companions, limits, false);
+  if (other.character.clips.length === 0) {
+    throw new IntakeError('no-clips', file.name, '', 'It has no clips.', 'Export it with its animation.');
+  }
+  const { clips, lostJoints, foundJoints } = adoptClips(read.character, other.character);
+  if (foundJoints === 0) {
+    throw new IntakeError(
+      'other-skeleton',
+      file.name,
+      '',
+      `Its clips move ${lostJoints.length} joints, and the character has none of their names (${lostJoints.slice(0, 3).join(', ')}…).`,
+      'Export the clips on the skeleton of this character, with its joint names.',
+    );
+  }
+  read.character.clips.push(...clips);
+  const { report } = read;
+  report.files.push({ name: file.name, bytes: file.bytes.length });
+  report.counts.clips = read.character.clips.length;
+  report.clips.push(
+    ...clips.map(({ name, duration, tracks }) => ({
+      name,
+      seconds: duration,
+      tracks: tracks.length,
+      from: file.name,
+    })),
+  );
+  if (lostJoints.length > 0) {
+    report.odd.push({
+      code: 'lost-joints',
+      where: file.name,
+      sentence: `${lostJoints.length} of the joints that its clips move are not in this character and stay still: ${lostJoints.slice(0, 6).join(', ')}.`,
+    });
+  }
 }
 
 function findMainFile(files: readonly SourceFile[]): SourceFile {

@@ -2,6 +2,8 @@
 export interface SourceFile {
   name: string;
   bytes: Uint8Array;
+  /** Only its clips are taken, onto the joints of the character that the other files make. */
+  isClips?: boolean;
 }
 
 /** Bounds that keep a hostile file from taking the machine; far above what a character needs. */

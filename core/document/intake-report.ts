@@ -25,7 +25,8 @@ export interface IntakeReport {
     morphs: number;
     isRigid: boolean;
   }[];
-  clips: { name: string; seconds: number; tracks: number }[];
+  /** `from`: the file that a clip was added from, when it did not come with the character. */
+  clips: { name: string; seconds: number; tracks: number; from?: string }[];
   /** Packings that were undone on reading. */
   decoded: string[];
   /** What was wrong and was put right; the source file is not changed. */

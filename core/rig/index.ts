@@ -1,3 +1,4 @@
+export { type AdoptedClips, adoptClips } from './adopt-clips.ts';
 export {
   type Character,
   type Clip,

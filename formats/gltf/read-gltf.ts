@@ -33,6 +33,7 @@ export async function readGltf(
   main: SourceFile,
   others: readonly SourceFile[],
   limits: ReadLimits,
+  needsMeshes = true,
 ): Promise<ReadGltf> {
   const { json, binary } = readContainer(main);
   const log = new RepairLog();
@@ -43,7 +44,7 @@ export async function readGltf(
     buffers.map((bytes) => bytes.length),
     limits,
   );
-  if (!json.meshes?.length) {
+  if (needsMeshes && !json.meshes?.length) {
     throw new IntakeError(
       'no-geometry',
       main.name,
@@ -67,7 +68,7 @@ export async function readGltf(
   );
   const skins = readSkins(document, nodes, main.name, log);
   const sections = readSections({ document, nodes, nodeNames, skins, file: main.name, limits, log });
-  if (!sections.some((section) => section.triangles.length > 0)) {
+  if (needsMeshes && !sections.some((section) => section.triangles.length > 0)) {
     throw new IntakeError(
       'no-geometry',
       main.name,

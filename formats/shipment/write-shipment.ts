@@ -124,6 +124,7 @@ function prepareDocument(document: Document, source: ReadCharacter, nodes: Node[
     }
   }
   if (
+    source.report.clips.some(({ from }) => from !== undefined) ||
     has(
       'not-a-number',
       'unsorted-keys',

@@ -31,6 +31,8 @@ export interface StoredFile {
   name: string;
   hash: string;
   bytes: number;
+  /** Only its clips are used. */
+  isClips?: boolean;
 }
 
 export const Character = defineEntity({

@@ -4,7 +4,14 @@ import { Piscina } from 'piscina';
 import type { AuthoredDocument } from '../../core/document/index.ts';
 import { IntakeError, type SourceFile } from '../../formats/index.ts';
 import { findProjectRoot } from '../project-root.ts';
-import type { IntakeOutcome, IntakeTask, ReadOutcome, ShipOutcome } from './intake-task.ts';
+import type {
+  CompareOutcome,
+  IntakeOutcome,
+  IntakeTask,
+  ReadOutcome,
+  ShipOutcome,
+  TaskOutcome,
+} from './intake-task.ts';
 
 /** A file that takes longer than this is stopped. */
 const MOST_SECONDS = 60;
@@ -36,13 +43,23 @@ export class IntakePool {
     return this.#run({ kind: 'ship', files, authored }) as Promise<ShipOutcome>;
   }
 
+  /** @param files - The new version. @param before - The one that everything was authored on. */
+  compare(
+    files: SourceFile[],
+    before: SourceFile[],
+    authored: AuthoredDocument,
+    renames: Record<string, string>,
+  ): Promise<CompareOutcome> {
+    return this.#run({ kind: 'compare', files, before, authored, renames }) as Promise<CompareOutcome>;
+  }
+
   async close(): Promise<void> {
     await this.#pool.destroy();
   }
 
-  async #run(task: IntakeTask): Promise<ReadOutcome | ShipOutcome> {
+  async #run(task: IntakeTask): Promise<TaskOutcome> {
     const name = task.files[0]?.name ?? '';
-    let outcome: IntakeOutcome<ReadOutcome | ShipOutcome>;
+    let outcome: IntakeOutcome<TaskOutcome>;
     try {
       outcome = await this.#pool.run(task, { signal: AbortSignal.timeout(this.#seconds * 1000) });
     } catch (error) {

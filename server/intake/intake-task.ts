@@ -1,4 +1,5 @@
 import type { AuthoredDocument, IntakeReport } from '../../core/document/index.ts';
+import { carryDocument, type SourceReview } from '../../core/prepare/index.ts';
 import { PACKED_CHARACTER_VERSION, packCharacter } from '../../core/rig/index.ts';
 import { type ValidationSummary, validateGlb } from '../../formats/gltf/validate-glb.ts';
 import {
@@ -13,7 +14,23 @@ import { renderThumbnail } from '../../formats/png/render-thumbnail.ts';
 /** Heavy work on files, done in worker threads; everything in and out can be cloned. */
 export type IntakeTask =
   | { kind: 'read'; files: SourceFile[] }
-  | { kind: 'ship'; files: SourceFile[]; authored: AuthoredDocument };
+  | { kind: 'ship'; files: SourceFile[]; authored: AuthoredDocument }
+  /** What becomes of everything authored on one version of a character with another. */
+  | {
+      kind: 'compare';
+      files: SourceFile[];
+      before: SourceFile[];
+      authored: AuthoredDocument;
+      renames: Record<string, string>;
+    };
+
+export interface CompareOutcome {
+  review: SourceReview;
+  /** Records that are other than before, with the numbers kept beside them. */
+  changed: AuthoredDocument;
+}
+
+export type TaskOutcome = ReadOutcome | ShipOutcome | CompareOutcome;
 
 export interface ReadOutcome {
   packed: Uint8Array;
@@ -31,16 +48,43 @@ export interface ShipOutcome {
 /** An intake error as a value, since classes do not cross threads. */
 export type IntakeOutcome<T> = { ok: true; value: T } | { ok: false; error: IntakeErrorData };
 
-export async function runIntakeTask(task: IntakeTask): Promise<IntakeOutcome<ReadOutcome | ShipOutcome>> {
+export async function runIntakeTask(task: IntakeTask): Promise<IntakeOutcome<TaskOutcome>> {
   try {
-    return {
-      ok: true,
-      value: task.kind === 'read' ? await read(task.files) : await ship(task.files, task.authored),
-    };
+    return { ok: true, value: await run(task) };
   } catch (error) {
     if (error instanceof IntakeError) return { ok: false, error: error.toJSON() };
     throw error;
   }
+}
+
+function run(task: IntakeTask): Promise<TaskOutcome> {
+  switch (task.kind) {
+    case 'read':
+      return read(task.files);
+    case 'ship':
+      return ship(task.files, task.authored);
+    case 'compare':
+      return compare(task);
+  }
+}
+
+async function compare({
+  files,
+  before,
+  authored,
+  renames,
+}: Extract<IntakeTask, { kind: 'compare' }>): Promise<CompareOutcome> {
+  const [from, to] = [await readCharacter(before), await readCharacter(files)];
+  const { document, review } = carryDocument(from.character, to.character, authored, renames);
+  const changed: AuthoredDocument = { records: new Map(), arrays: new Map() };
+  for (const [id, record] of document.records) {
+    const [was, is] = [authored.arrays.get(id), document.arrays.get(id)];
+    const isSame = JSON.stringify(record) === JSON.stringify(authored.records.get(id)) && was === is;
+    if (isSame) continue;
+    changed.records.set(id, record);
+    if (is) changed.arrays.set(id, is);
+  }
+  return { review, changed };
 }
 
 async function read(files: SourceFile[]): Promise<ReadOutcome> {

@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import type { CharacterSummary } from '../../core/document/index.ts';
+import type { CharacterSummary, RecordId } from '../../core/document/index.ts';
 import { PACKED_CHARACTER_VERSION } from '../../core/rig/index.ts';
 import type { SourceFile } from '../../formats/index.ts';
-import { AuthoredRow, Character, type ICharacter } from '../entities/entities.ts';
+import { AuthoredRow, Character, type ICharacter, type StoredFile } from '../entities/entities.ts';
 import type { IntakePool } from '../intake/intake-pool.ts';
-import type { ReadOutcome, ShipOutcome } from '../intake/intake-task.ts';
+import type { CompareOutcome, ReadOutcome, ShipOutcome } from '../intake/intake-task.ts';
 import { AuthoredService, toChanges } from './authored-service.ts';
 import { BlobService } from './blob-service.ts';
 import { cleanName, isId, ProjectService } from './project-service.ts';
@@ -81,16 +81,106 @@ export class CharacterService {
   async readFiles(character: ICharacter): Promise<SourceFile[]> {
     const blobs = new BlobService(this.#em);
     return Promise.all(
-      character.files.map(async ({ name, hash }) => {
+      character.files.map(async ({ name, hash, isClips }) => {
         const bytes = await blobs.get(hash);
         if (!bytes)
           throw new ServiceError(
             404,
             `The bytes of "${name}" are missing from the store. Bring the file in again.`,
           );
-        return { name, bytes };
+        return { name, bytes, ...(isClips && { isClips }) };
       }),
     );
+  }
+
+  /**
+   * Adds the clips of other files, onto joints of the same names. What an earlier file of the name added is replaced.
+   * @throws {IntakeError} when a file has no clips for this skeleton; nothing is stored then.
+   */
+  async addClips(id: string, files: SourceFile[]): Promise<ICharacter> {
+    const character = await this.find(id);
+    const added = files.map((file): SourceFile => ({ ...file, isClips: true }));
+    const names = new Set(added.map(({ name }) => name));
+    const kept = (await this.readFiles(character)).filter(
+      ({ name, isClips }) => !(isClips && names.has(name)),
+    );
+    return this.#storeFiles(character, [...kept, ...added]);
+  }
+
+  /** Takes the clips of an added file away. */
+  async removeClips(id: string, fileName: string): Promise<ICharacter> {
+    const character = await this.find(id);
+    const files = await this.readFiles(character);
+    const kept = files.filter(({ name, isClips }) => !(isClips && name === fileName));
+    if (kept.length === files.length) throw new ServiceError(404, `No clips were added from "${fileName}".`);
+    return this.#storeFiles(character, kept);
+  }
+
+  /**
+   * What would become of everything authored with another version of the character's files. Nothing is changed.
+   * @param renames - Old section name → new one, where names do not tell.
+   */
+  async reviewSource(
+    id: string,
+    files: SourceFile[],
+    renames: Record<string, string>,
+  ): Promise<CompareOutcome['review']> {
+    const character = await this.find(id);
+    return (await this.#compare(character, files, renames)).review;
+  }
+
+  /** Takes another version of the character's files, with everything authored carried over; added clips stay. */
+  async replaceSource(
+    id: string,
+    files: SourceFile[],
+    renames: Record<string, string>,
+  ): Promise<CompareOutcome['review']> {
+    const character = await this.find(id);
+    const { review, changed, files: all } = await this.#compare(character, files, renames);
+    await this.#em.transactional(async (em) => {
+      await new CharacterService(em, this.#pool).#storeFiles(character, all);
+      const authored = new AuthoredService(em);
+      const versions = new Map((await authored.list(id)).map(({ record, version }) => [record.id, version]));
+      const changes = toChanges(changed).map((change) => ({
+        ...change,
+        baseVersion: versions.get(change.id as RecordId) ?? 0,
+      }));
+      if (changes.length > 0) await authored.write(id, changes);
+    });
+    return review;
+  }
+
+  async #compare(
+    character: ICharacter,
+    files: SourceFile[],
+    renames: Record<string, string>,
+  ): Promise<CompareOutcome & { files: SourceFile[] }> {
+    const before = await this.readFiles(character);
+    const after = [...files, ...before.filter(({ isClips }) => isClips)];
+    const authored = await new AuthoredService(this.#em).readDocument(character.id);
+    return { ...(await this.#pool.compare(after, before, authored, renames)), files: after };
+  }
+
+  async #storeFiles(character: ICharacter, files: SourceFile[]): Promise<ICharacter> {
+    const outcome = await this.#pool.read(files);
+    return this.#em.transactional(async (em) => {
+      const blobs = new BlobService(em);
+      const stored: StoredFile[] = [];
+      for (const { name, bytes, isClips } of files)
+        stored.push({
+          name,
+          hash: await blobs.put(bytes),
+          bytes: bytes.length,
+          ...(isClips && { isClips }),
+        });
+      Object.assign(character, {
+        files: stored,
+        ...(await storeOutcome(blobs, outcome)),
+        editedAt: new Date(),
+      });
+      await em.flush();
+      return character;
+    });
   }
 
   async rename(id: string, name: string): Promise<ICharacter> {

@@ -1,6 +1,12 @@
 import type { MikroORM } from '@mikro-orm/postgresql';
 import { expect } from 'chai';
-import { type AuthoredRecord, type RecordId, SCENE_DEFAULTS } from '../../core/document/index.ts';
+import {
+  type AuthoredRecord,
+  createDocument,
+  createGarment,
+  type RecordId,
+  SCENE_DEFAULTS,
+} from '../../core/document/index.ts';
 import { unpackCharacter } from '../../core/rig/index.ts';
 import { IntakeError, readCharacter } from '../../formats/index.ts';
 import { createStrip } from '../../formats/test-gltf.ts';
@@ -8,7 +14,7 @@ import { migrate } from '../database/orm.ts';
 import { AuthoredRow, Blob, Character } from '../entities/entities.ts';
 import { IntakePool } from '../intake/intake-pool.ts';
 import { createTestDatabase } from '../test-database.ts';
-import { AuthoredService } from './authored-service.ts';
+import { AuthoredService, toChanges } from './authored-service.ts';
 import { BlobService, hashBytes } from './blob-service.ts';
 import { ChangesSchema } from './change-schema.ts';
 import { CharacterService } from './character-service.ts';
@@ -226,6 +232,77 @@ describe('services on a real database', function () {
       ).catch((reason: unknown) => reason);
       expect(error).instanceOf(Error);
       expect(await fork().count(AuthoredRow, { character: id })).equal(rows);
+    });
+  });
+
+  describe('files of a character', () => {
+    const nod = () => {
+      const builder = createStrip();
+      builder.json.animations![0]!.name = 'nod';
+      return [{ name: 'nod.glb', bytes: builder.toGlb() }];
+    };
+    const clipsOf = async (id: string): Promise<string[]> => {
+      const packed = await new CharacterService(fork(), pool).readPacked(id);
+      return unpackCharacter(new Uint8Array(packed).buffer).clips.map(({ name }) => name);
+    };
+
+    it('take clips of other files, and give them up again', async () => {
+      const { id } = await bringIn();
+      const { report } = await new CharacterService(fork(), pool).addClips(id, nod());
+      expect(report.clips.map(({ name }) => name)).deep.equal(['bend', 'nod']);
+      expect(await clipsOf(id)).deep.equal(['bend', 'nod']);
+      // The same file once more takes the place of the first.
+      await new CharacterService(fork(), pool).addClips(id, nod());
+      expect(await clipsOf(id)).deep.equal(['bend', 'nod']);
+      await new CharacterService(fork(), pool).removeClips(id, 'nod.glb');
+      expect(await clipsOf(id)).deep.equal(['bend']);
+      const refused: unknown = await new CharacterService(fork(), pool)
+        .addClips(id, [{ name: 'x.obj', bytes: new Uint8Array(3) }])
+        .catch((reason: unknown) => reason);
+      expect(refused).instanceOf(IntakeError);
+      expect(await clipsOf(id)).deep.equal(['bend']);
+    });
+
+    it('of another version take everything authored over, once it is accepted', async () => {
+      const { id } = await bringIn();
+      await new CharacterService(fork(), pool).addClips(id, nod());
+      const packed = await new CharacterService(fork(), pool).readPacked(id);
+      const character = unpackCharacter(new Uint8Array(packed).buffer);
+      const document = createDocument();
+      let ids = 0;
+      const made = createGarment(character, document, 0, () => `id-${++ids}` as RecordId);
+      for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
+        document.records.set(record.id, record);
+      document.arrays.set(made.channel.id, Float32Array.of(0, 0, 1, 1, 2, 2));
+      document.records.delete(SCENE_DEFAULTS.id);
+      await write(id, ...toChanges(document));
+      const renamed = createStrip();
+      renamed.json.meshes![0]!.name = 'Ribbon';
+      const version = [{ name: 'Strip v2.glb', bytes: renamed.toGlb() }];
+      const characters = () => new CharacterService(fork(), pool);
+
+      const review = await characters().reviewSource(id, version, {});
+      expect(review.sections.map(({ name, state }) => [name, state])).deep.equal([
+        ['Strip', 'missing'],
+        ['Ribbon', 'new'],
+      ]);
+      expect(review.unworn).deep.equal(['Strip']);
+      expect((await characters().find(id)).files.map(({ name }) => name)).deep.equal([
+        'Strip.glb',
+        'nod.glb',
+      ]);
+
+      const taken = await characters().replaceSource(id, version, { Strip: 'Ribbon' });
+      expect(taken.unworn).deep.equal([]);
+      expect((await characters().find(id)).files.map(({ name }) => name)).deep.equal([
+        'Strip v2.glb',
+        'nod.glb',
+      ]);
+      expect(await clipsOf(id)).deep.equal(['bend', 'nod']);
+      const after = await new AuthoredService(fork()).readDocument(id);
+      const garment = after.records.get(made.garment.id);
+      expect(garment).include({ type: 'garment', name: 'Strip', sectionName: 'Ribbon' });
+      expect([...after.arrays.get(made.channel.id)!]).deep.equal([0, 0, 1, 1, 2, 2]);
     });
   });
 

@@ -20,9 +20,8 @@ import {
   checkShapes,
   collectOuterSurface,
   createSectionMesh,
-  makeSimSurface,
+  makeSurfaces,
   Preparation,
-  packSurface,
 } from '../../core/prepare/index.ts';
 import { type Character, packCharacter, type Section, unpackCharacter } from '../../core/rig/index.ts';
 import { bindRender, measureBinding } from '../../core/run/index.ts';
@@ -89,13 +88,9 @@ class PrepareLoop {
     const document = withPatch(this.#mirror.document, patch);
     const arrays: [RecordId, Float32Array][] = [];
     const step = stepId ? document.records.get(stepId) : undefined;
-    if (step?.type === 'step' && step.act.kind === 'makeSimMesh') {
-      const base = this.#preparation!.update(withoutStepsFrom(document, step.order)).character;
-      const sections = [step, ...step.act.others].map((name) => this.#find(base, name));
-      const surface = packSurface(makeSimSurface(base, sections, step.act, report));
-      document.arrays.set(step.id, surface);
-      arrays.push([step.id, surface]);
-    }
+    // A sim mesh with other settings is another surface.
+    if (step?.type === 'step' && step.act.kind === 'makeSimMesh') document.arrays.delete(step.id);
+    arrays.push(...makeSurfaces(this.#preparation!, document, report));
     const { character, problems } = this.#preparation!.update(document, report);
     const own = problems.find((problem) => problem.stepId === stepId);
     if (own) throw new RangeError(own.reason);
@@ -200,11 +195,6 @@ function withPatch(document: AuthoredDocument, patch: DocumentPatch): AuthoredDo
   mirror.apply({ records: [...document.records], arrays: [...document.arrays] });
   mirror.apply(patch);
   return mirror.document;
-}
-
-function withoutStepsFrom({ records, arrays }: AuthoredDocument, order: number): AuthoredDocument {
-  const kept = [...records].filter(([, record]) => record.type !== 'step' || record.order < order);
-  return { records: new Map(kept), arrays };
 }
 
 /** The sim mesh that a step made: the last section of its name. */

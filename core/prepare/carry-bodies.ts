@@ -1,0 +1,65 @@
+import { type AuthoredDocument, type BodyRecord, listRecords } from '../document/index.ts';
+import { invertAffine, multiplyMatrices, transformPoint } from '../math/index.ts';
+import { type Character, Pose } from '../rig/index.ts';
+
+export interface BodyReview {
+  name: string;
+  joint: string;
+  /** Joint that it goes over to, since its own is not there; null when it stays. */
+  to: string | null;
+}
+
+/** Bodies onto the joints of the same name; one whose joint is gone goes to the nearest joint above, in its place. */
+export function carryBodies(from: Character, to: Character, carried: AuthoredDocument): BodyReview[] {
+  const moved: BodyReview[] = [];
+  const [was, is] = [from, to].map((character) => {
+    const pose = new Pose(character);
+    pose.setBind();
+    return pose.worldMatrices;
+  });
+  for (const body of listRecords(carried, 'body')) {
+    const own = to.skeleton.names.indexOf(body.jointName);
+    if (own >= 0) {
+      carried.records.set(body.id, { ...body, shape: { ...body.shape, node: own } });
+      continue;
+    }
+    const node = findJointAbove(from, to, body.shape.node);
+    const jointName = to.skeleton.names[node]!;
+    moved.push({ name: body.name, joint: body.jointName, to: jointName });
+    carried.records.set(body.id, moveBody(body, was!, is!, node, jointName));
+  }
+  return moved;
+}
+
+function findJointAbove(from: Character, to: Character, node: number): number {
+  let above = from.skeleton.parents[node] ?? -1;
+  while (above >= 0) {
+    const found = to.skeleton.names.indexOf(from.skeleton.names[above]!);
+    if (found >= 0) return found;
+    above = from.skeleton.parents[above]!;
+  }
+  return to.skins[0]?.joints[0] ?? 0;
+}
+
+function moveBody(
+  body: BodyRecord,
+  was: Float64Array,
+  is: Float64Array,
+  node: number,
+  jointName: string,
+): BodyRecord {
+  const inverse = new Float64Array(16);
+  const way = new Float64Array(16);
+  if (invertAffine(inverse, 0, is, 16 * node))
+    multiplyMatrices(way, 0, inverse, 0, was, 16 * body.shape.node);
+  const place = (p: readonly [number, number, number]): [number, number, number] => {
+    const out = new Float64Array(3);
+    transformPoint(out, 0, way, 0, ...p);
+    return [...out] as [number, number, number];
+  };
+  return {
+    ...body,
+    jointName,
+    shape: { ...body.shape, node, a: place(body.shape.a), b: place(body.shape.b) },
+  };
+}

@@ -1,0 +1,161 @@
+import {
+  type AuthoredDocument,
+  type AuthoredRecord,
+  type ChannelRecord,
+  findSection,
+  getScene,
+  listGarments,
+  listRecords,
+  listSteps,
+  type RecordId,
+  type SectionName,
+} from '../document/index.ts';
+import type { Character } from '../rig/index.ts';
+import { type BodyReview, carryBodies } from './carry-bodies.ts';
+import { carryChannel } from './carry-channel.ts';
+import { makeSurfaces } from './make-surfaces.ts';
+import { Preparation, type StepProblem } from './preparation.ts';
+import { reviewSections, type SectionReview } from './review-sections.ts';
+
+/** What comes over to a new version of a source, what lies elsewhere, and what was not found. */
+export interface SourceReview {
+  sections: SectionReview[];
+  /** Bodies whose joints are not there any more. */
+  bodies: BodyReview[];
+  clipsGone: string[];
+  clipsNew: string[];
+  /** Garments whose section is not there: they stay in the list, unworn, with all that was painted. */
+  unworn: string[];
+  /** Steps that cannot be applied to the new source: they stay in the list and are left out. */
+  problems: StepProblem[];
+}
+
+export interface CarriedDocument {
+  document: AuthoredDocument;
+  review: SourceReview;
+}
+
+/**
+ * Everything authored on one version of a source, for another. Sections, joints and clips are matched by name, painted
+ * values by place on the surface. Nothing is taken away: what has no match stays as it is and is told.
+ *
+ * @param renames - Old section name → the new one that it is matched with, where names do not tell.
+ */
+export function carryDocument(
+  from: Character,
+  to: Character,
+  document: AuthoredDocument,
+  renames: Readonly<Record<string, string>> = {},
+): CarriedDocument {
+  const carried: AuthoredDocument = {
+    records: new Map([...document.records].map(([id, record]) => [id, renameSections(record, to, renames)])),
+    arrays: new Map(document.arrays),
+  };
+  const sections = reviewSections(from, to, document, renames);
+  dropStaleSurfaces(carried, sections, renames);
+  const bodies = carryBodies(from, to, carried);
+  const preparation = new Preparation(to);
+  let surfaces: string | null = null;
+  try {
+    makeSurfaces(preparation, carried);
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    surfaces = error.message;
+  }
+  const after = preparation.update(carried);
+  relocateSections(carried, after.character);
+  const before = new Preparation(from).update(document).character;
+  const unworn = carryChannels(before, after.character, document, carried);
+  const clips = (character: Character): string[] => character.clips.map(({ name }) => name);
+  const scene = getScene(carried);
+  if (scene.clipName !== null && !clips(to).includes(scene.clipName))
+    carried.records.set(scene.id, { ...scene, clipName: clips(to)[0] ?? null });
+  return {
+    document: carried,
+    review: {
+      sections,
+      bodies,
+      clipsGone: clips(from).filter((name) => !clips(to).includes(name)),
+      clipsNew: clips(to).filter((name) => !clips(from).includes(name)),
+      unworn,
+      problems:
+        surfaces && after.problems.length === 0
+          ? [{ stepId: '' as RecordId, sectionName: '', reason: surfaces }]
+          : after.problems,
+    },
+  };
+}
+
+function renameSections(
+  record: AuthoredRecord,
+  to: Character,
+  renames: Readonly<Record<string, string>>,
+): AuthoredRecord {
+  const rename = <T extends SectionName>(name: T): T => {
+    const sectionName = renames[name.sectionName] ?? name.sectionName;
+    const sectionIndex = findSection(to, { ...name, sectionName });
+    // Sections that steps make come later; their places are set when they are there.
+    return { ...name, sectionName, sectionIndex: sectionIndex < 0 ? name.sectionIndex : sectionIndex };
+  };
+  if (record.type === 'garment') return { ...rename(record), renders: record.renders.map(rename) };
+  if (record.type !== 'step') return record;
+  const step = rename(record);
+  const { act } = step;
+  return act.kind === 'makeSimMesh' || act.kind === 'makeCard'
+    ? { ...step, act: { ...act, others: act.others.map(rename) } }
+    : step;
+}
+
+/** Places of sections that steps made, once they are there. */
+function relocateSections(carried: AuthoredDocument, character: Character): void {
+  const locate = <T extends SectionName>(name: T): T => {
+    const sectionIndex = findSection(character, name);
+    return sectionIndex < 0 ? name : { ...name, sectionIndex };
+  };
+  for (const garment of listGarments(carried))
+    carried.records.set(garment.id, { ...locate(garment), renders: garment.renders.map(locate) });
+}
+
+/** A sim mesh over what has changed is made anew. */
+function dropStaleSurfaces(
+  carried: AuthoredDocument,
+  sections: readonly SectionReview[],
+  renames: Readonly<Record<string, string>>,
+): void {
+  const changed = new Set(
+    sections.filter(({ state }) => state === 'changed').map(({ name }) => renames[name] ?? name),
+  );
+  for (const { id, act, sectionName } of listSteps(carried)) {
+    if (act.kind !== 'makeSimMesh') continue;
+    const names = [sectionName, ...act.others.map((other) => other.sectionName)];
+    if (names.some((name) => changed.has(name))) carried.arrays.delete(id);
+  }
+}
+
+/** Painted values by place. @returns Garments whose section is not there. */
+function carryChannels(
+  before: Character,
+  after: Character,
+  document: AuthoredDocument,
+  carried: AuthoredDocument,
+): string[] {
+  const unworn: string[] = [];
+  for (const garment of listGarments(carried)) {
+    const sectionIndex = findSection(after, garment);
+    const old = document.records.get(garment.id) as typeof garment;
+    const oldIndex = findSection(before, old);
+    if (sectionIndex < 0) {
+      unworn.push(garment.name);
+      continue;
+    }
+    for (const channel of listRecords(carried, 'channel')) {
+      const values = document.arrays.get(channel.id);
+      if (channel.garmentId !== garment.id || !values || oldIndex < 0) continue;
+      const source = { character: before, sectionIndex: oldIndex };
+      const next = carryChannel(source, { character: after, sectionIndex }, values);
+      carried.arrays.set(channel.id, next);
+      carried.records.set(channel.id, { ...channel, pointCount: next.length } satisfies ChannelRecord);
+    }
+  }
+  return unworn;
+}
