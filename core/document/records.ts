@@ -1,7 +1,7 @@
 import type { BodyShape } from '../bodies/index.ts';
 import { completeFabric, type FabricSettings, type WindSettings } from '../cloth/index.ts';
-
 import type { BodyShape as BodyMorphs, Section } from '../rig/index.ts';
+import { findSection } from './find-section.ts';
 
 /**
  * What an artist authors, as plain records keyed by id. Large arrays stand beside the records, keyed by the
@@ -210,13 +210,12 @@ export function listBodies(document: Pick<AuthoredDocument, 'records'>, bodySetI
 /** Sections that are neither garments, nor drawn in place of one, nor sim meshes. In file order. */
 export function listFreeSections(
   document: Pick<AuthoredDocument, 'records'>,
-  sections: readonly Pick<Section, 'isSimMesh'>[],
+  sections: readonly Pick<Section, 'isSimMesh' | 'name'>[],
 ): number[] {
   const worn = new Set(
-    listGarments(document).flatMap(({ sectionIndex, renders }) => [
-      sectionIndex,
-      ...renders.map((render) => render.sectionIndex),
-    ]),
+    listGarments(document).flatMap((garment) =>
+      [garment, ...garment.renders].map((name) => findSection({ sections }, name)),
+    ),
   );
   return Array.from(sections.keys()).filter((index) => !worn.has(index) && !sections[index]!.isSimMesh);
 }

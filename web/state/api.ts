@@ -1,4 +1,5 @@
 import type { AuthoredRecord, CharacterSummary, IntakeReport } from '../../core/document/index.ts';
+import type { SourceReview } from '../../core/prepare/index.ts';
 
 export interface ProjectCard {
   id: string;
@@ -73,6 +74,12 @@ async function send<T>(method: string, path: string, body?: unknown): Promise<T>
   return (await request(path, init)).json() as Promise<T>;
 }
 
+function toForm(files: readonly File[]): FormData {
+  const form = new FormData();
+  for (const file of files) form.append('files', file, file.name);
+  return form;
+}
+
 export const api = {
   listProjects: () => send<{ projects: ProjectCard[] }>('GET', '/api/projects'),
   createProject: (name: string) => send<ProjectCard>('POST', '/api/projects', { name }),
@@ -89,14 +96,35 @@ export const api = {
     send<{ versions: Record<string, number> }>('POST', `/api/characters/${id}/changes`, { changes }),
   ship: (id: string) => send<Shipment>('POST', `/api/characters/${id}/shipment`),
 
+  /** Adds the clips of other files. */
+  addClips: async (id: string, files: readonly File[]): Promise<IntakeReport> => {
+    const init = { method: 'POST', body: toForm(files) };
+    const response = await request(`/api/characters/${id}/clips`, init);
+    return ((await response.json()) as { report: IntakeReport }).report;
+  },
+  removeClips: (id: string, file: string) =>
+    send<{ report: IntakeReport }>('DELETE', `/api/characters/${id}/clips?file=${encodeURIComponent(file)}`),
+  /** What becomes of everything authored with another version of the files; `isTaken` takes it. */
+  sendSource: async (
+    id: string,
+    files: readonly File[],
+    renames: Readonly<Record<string, string>>,
+    isTaken: boolean,
+  ): Promise<SourceReview> => {
+    const body = toForm(files);
+    body.append('renames', JSON.stringify(renames));
+    body.append('isTaken', isTaken ? 'yes' : 'no');
+    const response = await request(`/api/characters/${id}/source`, { method: 'POST', body });
+    return ((await response.json()) as { review: SourceReview }).review;
+  },
+
   /** Sends files as a new character. @param onProgress - Share sent, 0 to 1; 1 means the server is reading. */
   bringIn(
     projectId: string,
     files: readonly File[],
     onProgress: (share: number) => void,
   ): Promise<{ id: string; name: string; report: IntakeReport }> {
-    const form = new FormData();
-    for (const file of files) form.append('files', file, file.name);
+    const form = toForm(files);
     return new Promise((resolve, reject) => {
       // fetch cannot tell how much of a body is sent.
       const sending = new XMLHttpRequest();

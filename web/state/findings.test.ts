@@ -28,6 +28,17 @@ function paint(editor: Editor, values: number[]): void {
 }
 
 describe('findings', () => {
+  it('tell of a garment whose section the file does not have', () => {
+    const editor = createEditor();
+    editor.addGarment(0);
+    expect(kinds(editor)).not.include('no-section');
+    const garment = listGarments(editor.document)[0]!;
+    editor.updateRecord('lose', garment, { sectionName: 'gone' });
+    const [first] = listFindings(editor, listGarments(editor.document)[0]!, [], null);
+    expect(first).include({ kind: 'no-section', severity: 'severe', stage: 'intake' });
+    expect(first!.details).include('"gone"');
+  });
+
   it('say that all or nothing is held, and that there are no bodies', () => {
     const editor = createEditor();
     editor.addGarment(0);

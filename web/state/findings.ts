@@ -1,4 +1,10 @@
-import { findChannel, type GarmentRecord, listBodies, type RecordId } from '../../core/document/index.ts';
+import {
+  findChannel,
+  findSection,
+  type GarmentRecord,
+  listBodies,
+  type RecordId,
+} from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { TrialFrame } from '../../core/trials/index.ts';
 import type { Editor } from './editor.ts';
@@ -29,6 +35,7 @@ export function listFindings(
   mesh: readonly MeshFinding[] | null,
 ): Finding[] {
   const findings = [
+    ...checkSection(editor, garment),
     ...checkReach(editor, garment),
     ...checkBodies(editor, garment),
     ...checkTrial(garment.id, frames),
@@ -67,6 +74,20 @@ function checkReach(editor: Editor, garment: GarmentRecord): Finding[] {
     ];
   }
   return [];
+}
+
+/** A new version of the file may lack the section that a garment is made of. */
+function checkSection(editor: Editor, garment: GarmentRecord): Finding[] {
+  if (findSection(editor.character, garment) >= 0) return [];
+  return [
+    {
+      kind: 'no-section',
+      severity: 'severe',
+      title: 'Its section is missing',
+      details: `The file has no section "${garment.sectionName}". What was painted is kept: bring in a version that has it, and match it by name.`,
+      stage: 'intake',
+    },
+  ];
 }
 
 function checkBodies(editor: Editor, garment: GarmentRecord): Finding[] {

@@ -1,6 +1,7 @@
 import { Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { ApiError, api, type ErrorBody } from '../../state/api.ts';
+import { FailureNote } from '../parts/FailureNote.tsx';
 
 export interface DropCardProps {
   projectId: string;
@@ -80,16 +81,5 @@ export function DropCard({ projectId, projectName, onBroughtIn }: DropCardProps)
         }}
       />
     </section>
-  );
-}
-
-function FailureNote({ error }: { error: ErrorBody }) {
-  return (
-    <div role="alert" className="mb-4 w-full rounded-md border border-brick bg-white p-2.5 text-left">
-      <p className="font-semibold text-brick">{error.file ? `${error.file} was not taken` : 'Not taken'}</p>
-      {error.where && <p className="num mt-0.5 break-words text-xs">{error.where}</p>}
-      <p className="mt-0.5 break-words">{error.found ?? error.message}</p>
-      {error.remedy && <p className="mt-0.5 text-soft">{error.remedy}</p>}
-    </div>
   );
 }

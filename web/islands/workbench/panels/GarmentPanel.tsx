@@ -27,6 +27,7 @@ export function GarmentPanel() {
   const editor = useDocument();
   const garmentId = useStore(workbench.session, (session) => session.garmentId);
   const selected = listGarments(editor.document).find((garment) => garment.id === garmentId);
+  const isWorn = selected !== undefined && findSection(editor.character, selected) >= 0;
   const free = listFreeSections(editor.document, editor.character.sections);
   const { hand, pick, drapedId } = useStore(workbench.session, (session) => session);
   if (hand || pick || drapedId) return <Handwork garment={selected ?? null} />;
@@ -37,7 +38,7 @@ export function GarmentPanel() {
     <>
       <h1 className="text-[20px] font-semibold tracking-tight">Garment</h1>
       {selected && <SelectedGarment garment={selected} />}
-      {selected && <Preparation garment={selected} />}
+      {selected && isWorn && <Preparation garment={selected} />}
       <h2 className="heading mt-5 mb-1">Make a garment of</h2>
       {free.length === 0 && <p className="text-soft">Every section is a garment already.</p>}
       <ul className="flex flex-col gap-1.5">

@@ -3,6 +3,8 @@ import type { ReportNote } from '../../../../core/document/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useWorkbench } from '../../../state/workbench.ts';
 import { setVisibility } from '../set-visibility.ts';
+import { ClipList } from './ClipList.tsx';
+import { SourceFiles } from './SourceFiles.tsx';
 
 /** What came with the file, what was repaired, what is odd; and what is drawn. */
 export function IntakePanel() {
@@ -15,6 +17,7 @@ export function IntakePanel() {
       <p className="mt-0.5 break-words text-soft">
         {report.files.map((file) => file.name).join(', ')} · {report.format} · {formatBytes(bytes)}
       </p>
+      <SourceFiles />
       <dl className="mt-3 grid grid-cols-[1fr_auto] gap-y-1">
         <Fact label="Height" value={`${size.height.toFixed(2)} m`} />
         <Fact label="Width, depth" value={`${size.width.toFixed(2)}, ${size.depth.toFixed(2)} m`} />
@@ -28,12 +31,7 @@ export function IntakePanel() {
       </dl>
       <Sections />
       <h2 className="heading mt-4 mb-1">Clips</h2>
-      {report.clips.length === 0 && <p className="text-soft">None came with the file.</p>}
-      <dl className="grid grid-cols-[1fr_auto] gap-y-1">
-        {report.clips.map((clip) => (
-          <Fact key={clip.name} label={clip.name} value={`${clip.seconds.toFixed(2)} s`} />
-        ))}
-      </dl>
+      <ClipList />
       {report.decoded.length > 0 && (
         <>
           <h2 className="heading mt-4 mb-1">Unpacked</h2>
@@ -75,9 +73,14 @@ function Sections() {
                 <span className="block truncate font-medium" title={section.name}>
                   {section.name}
                 </span>
-                <span className="num text-xs text-soft">
+                <span
+                  className="num text-xs text-soft"
+                  title={
+                    section.isRigid ? 'rides on one joint' : `up to ${section.influences} joints a vertex`
+                  }
+                >
                   {section.vertices.toLocaleString('en')} vertices
-                  {section.isRigid ? ' · rigid' : ` · ${section.influences} weights`}
+                  {section.isRigid && ', rigid'}
                 </span>
               </span>
               <Toggle
