@@ -1,5 +1,9 @@
+import { join } from 'node:path';
 import { type Browser, chromium, type Page } from 'playwright-core';
 import { type Application, startApplication } from '../cli/start-application.ts';
+import { IntakePool } from '../server/intake/intake-pool.ts';
+import { findProjectRoot } from '../server/project-root.ts';
+import { seedDemo } from '../server/seed-demo.ts';
 import { createTestDatabase } from '../server/test-database.ts';
 
 const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
@@ -21,9 +25,22 @@ export interface Stage {
   close(): Promise<void>;
 }
 
+let seeded: Promise<string> | null = null;
+
+/** A database with the demo in it, made once: reading three characters in takes seconds. */
+async function seedOnce(): Promise<string> {
+  const { orm, name } = await createTestDatabase();
+  const pool = new IntakePool();
+  await seedDemo(orm, pool, join(findProjectRoot(), '.cobweb', 'cache'));
+  await pool.close();
+  await orm.close();
+  return name;
+}
+
 /** The application on a database of its own, with the demo, and a browser. */
 export async function openStage(): Promise<Stage> {
-  const { orm, url } = await createTestDatabase();
+  seeded ??= seedOnce();
+  const { orm, url } = await createTestDatabase(await seeded);
   await orm.close();
   const application = await startApplication({
     port: 0,

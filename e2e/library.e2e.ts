@@ -28,7 +28,7 @@ describe('the library, and two windows', function () {
     expect(await alert.textContent()).match(/header[\s\S]*bytes are declared, 700 are there[\s\S]*again/);
     await page.reload();
     await page.getByRole('article').first().waitFor();
-    expect(await page.getByRole('article').count()).equal(2);
+    expect(await page.getByRole('article').count()).equal(3);
   });
 
   it('renames, duplicates, deletes and takes back', async () => {

@@ -3,17 +3,24 @@ import { createOrm, migrate } from './database/orm.ts';
 
 let count = 0;
 
-/** A database of its own for a test file, on the cluster that the test command started. */
-export async function createTestDatabase(): Promise<{ orm: MikroORM; url: string }> {
+/**
+ * A database of its own for a test file, on the cluster that the test command started.
+ * @param template - Name of a database that it begins as a copy of; nobody may be connected to that.
+ */
+export async function createTestDatabase(
+  template?: string,
+): Promise<{ orm: MikroORM; url: string; name: string }> {
   const admin = process.env.COBWEB_TEST_DATABASE_URL;
   if (!admin) throw new Error('These tests need a database: run them with ./cobweb test server.');
   const name = `test_${process.pid}_${++count}`;
   const adminOrm = await createOrm(admin);
-  await adminOrm.em.getConnection().execute(`create database ${name}`);
+  await adminOrm.em
+    .getConnection()
+    .execute(`create database ${name}${template ? ` template ${template}` : ''}`);
   await adminOrm.close();
   const url = new URL(admin);
   url.pathname = `/${name}`;
   const orm = await createOrm(url.href);
   await migrate(orm);
-  return { orm, url: url.href };
+  return { orm, url: url.href, name };
 }

@@ -20,8 +20,8 @@ export function SourceReviewDialog(props: SourceReviewDialogProps) {
       text: `Garment ${name} has no section in the new version. It stays in the list, unworn, with all that was painted.`,
       isLoss: true,
     })),
-    ...problems.map(({ sectionName, reason }) => ({
-      text: `A step on ${sectionName || 'a section'} is left out: ${reason}. It stays in the list.`,
+    ...[...new Set(problems.map(tellProblem))].map((text) => ({
+      text,
       isLoss: true,
     })),
     ...bodies.map(({ name, joint, to }) => ({
@@ -69,6 +69,10 @@ export function SourceReviewDialog(props: SourceReviewDialogProps) {
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+function tellProblem({ sectionName, reason }: SourceReview['problems'][number]): string {
+  return `Steps on ${sectionName || 'a section'} are left out: ${reason}. They stay in the list.`;
 }
 
 const STATES: Record<SectionReview['state'], string> = {

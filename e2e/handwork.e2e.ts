@@ -1,0 +1,328 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import { getGltfIo, readCharacter, writeCharacter } from '../formats/index.ts';
+import { findProjectRoot } from '../server/project-root.ts';
+import { getFerryPilotFile, getLamplighterFile } from '../server/seed-demo.ts';
+import { inspect, openPage, openStage, type Stage, waitUntilSaved } from './application.ts';
+
+const CACHE = join(findProjectRoot(), '.cobweb', 'cache');
+
+describe('garments worked on by hand', function () {
+  this.timeout(180_000);
+  let stage: Stage;
+  let page: Page & { faults: string[] };
+  let canvas: { x: number; y: number; width: number; height: number };
+
+  before(async () => {
+    stage = await openStage();
+    page = await openPage(stage);
+    await page.getByRole('link', { name: 'Open Lamplighter', exact: true }).first().click();
+    await page.waitForSelector('[data-preview=moving]');
+    canvas = (await page.getByRole('img', { name: 'The character' }).boundingBox())!;
+  });
+
+  after(() => stage?.close());
+
+  const press = async (key: string): Promise<void> => {
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await page.keyboard.press(key);
+  };
+  const click = (name: string, exact = true) => page.getByRole('button', { name, exact }).first().click();
+  const choose = async (garment: string): Promise<void> => {
+    await page
+      .getByRole('button', { name: new RegExp(`^${garment}`) })
+      .first()
+      .click();
+  };
+  /** Waits until the preparation is done and on the page. */
+  const settle = async (steps: number): Promise<void> => {
+    await page.waitForFunction(
+      (wanted) => {
+        const { workbench } = (
+          window as unknown as { cobweb: { workbench: import('../web/state/workbench.ts').Workbench } }
+        ).cobweb;
+        const records = [...workbench.editor.document.records.values()];
+        const isIdle = workbench.preparing.client.store.state.task === null;
+        return isIdle && records.filter(({ type }) => type === 'step').length === wanted;
+      },
+      steps,
+      { timeout: 30_000 },
+    );
+    await page.waitForTimeout(300);
+  };
+  /** Draws from one place of the canvas (shares of its size) by so many pixels. */
+  const draw = async (at: [number, number], by: [number, number]): Promise<void> => {
+    const [x, y] = [canvas.x + at[0] * canvas.width, canvas.y + at[1] * canvas.height];
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x + by[0], y + by[1], { steps: 8 });
+    await page.mouse.up();
+  };
+  /** Weight of a joint on a section, summed over its vertices. */
+  const readWeight = (section: string, joint: string): Promise<number> =>
+    inspect(
+      page,
+      ({ workbench }, [name, wanted]) => {
+        const { sections, skins, skeleton } = workbench.editor.character;
+        const found = sections.find((one) => one.name === name)!;
+        const at = Array.from(skins[found.skin]!.joints).findIndex((node) => skeleton.names[node] === wanted);
+        return found.jointIndices.reduce((sum, j, i) => sum + (j === at ? found.jointWeights[i]! : 0), 0);
+      },
+      [section, joint] as const,
+    );
+  const readPositions = (section: string): Promise<number[]> =>
+    inspect(
+      page,
+      ({ workbench }, name) => [
+        ...workbench.editor.character.sections.find((one) => one.name === name)!.positions,
+      ],
+      section,
+    );
+  const readTurned = (joint: string): Promise<number[]> =>
+    inspect(
+      page,
+      ({ workbench }, name) => {
+        const { floats, layout } = workbench.preview.readFrame()!;
+        const node = workbench.editor.character.skeleton.names.indexOf(name);
+        return [...floats.slice(layout.nodes + 16 * node, layout.nodes + 16 * node + 11)];
+      },
+      joint,
+    );
+
+  it('paints the weight of a joint where the brush goes, as one step, and takes it back', async () => {
+    await press('2');
+    await choose('Under-smock');
+    await click('Paint weights');
+    await press('b');
+    await page.waitForTimeout(400);
+    await page.getByRole('list', { name: 'Joints', exact: true }).getByText('ribs', { exact: true }).click();
+    const before = await readWeight('Under-smock', 'ribs');
+    await draw([0.5, 0.52], [0, 30]);
+    await settle(1);
+    const painted = await readWeight('Under-smock', 'ribs');
+    expect(painted).above(before + 3);
+    // More of the same is the same step.
+    await draw([0.46, 0.52], [0, 30]);
+    await settle(1);
+    expect(await readWeight('Under-smock', 'ribs')).above(painted);
+    await press('Control+z');
+    await press('Control+z');
+    await settle(0);
+    expect(await readWeight('Under-smock', 'ribs')).closeTo(before, 1e-3);
+  });
+
+  it('takes exact numbers for what is selected, and leaves a locked joint alone', async () => {
+    await click('Select');
+    const [x, y] = [canvas.x + 0.5 * canvas.width, canvas.y + 0.56 * canvas.height];
+    await page.mouse.click(x, y);
+    const table = page.getByRole('table', { name: 'Weights of the selection' });
+    await table.waitFor();
+    const read = (joint: string): Promise<string> => table.getByLabel(`Weight of ${joint}`).inputValue();
+    const joints = (await table.locator('tbody tr td:first-child').allTextContents()).filter(
+      (name) => name !== 'ribs',
+    );
+    const [kept] = joints;
+    const share = Number(await read(kept!));
+    await page.getByRole('button', { name: `Lock ${kept}` }).click();
+    await table.getByLabel('Weight of ribs').fill('12.5');
+    await page.keyboard.press('Enter');
+    await settle(1);
+    expect(await read('ribs')).equal(Math.min(12.5, 100 - share).toFixed(2));
+    expect(Number(await read(kept!))).closeTo(share, 0.02);
+  });
+
+  it('turns a joint to try a pose, and stands in bind pose again by one key', async () => {
+    const still = await readTurned('ribs');
+    await page.getByLabel('About y', { exact: true }).fill('40');
+    await page.keyboard.press('Enter');
+    await page.waitForTimeout(400);
+    const turned = await readTurned('ribs');
+    expect(turned[0]).closeTo(Math.cos((40 * Math.PI) / 180) * still[0]!, 0.02);
+    await press('b');
+    await page.waitForTimeout(400);
+    const back = await readTurned('ribs');
+    back.forEach((value, i) => {
+      expect(value).closeTo(still[i]!, 1e-5);
+    });
+    await click('Done');
+  });
+
+  it('pulls and smooths the garment in bind pose, drapes it, and resets its shape exactly', async () => {
+    await choose('Work apron');
+    const before = await readPositions('Work apron');
+    await click('Shape by hand');
+    await page.waitForTimeout(400);
+    await draw([0.47, 0.57], [-50, 20]);
+    await settle(2);
+    const pulled = await readPositions('Work apron');
+    const ways = pulled.map((value, i) => Math.abs(value - before[i]!));
+    expect(Math.max(...ways)).within(0.05, 0.3);
+    expect(ways.filter((way) => way === 0).length).above(0.2 * ways.length);
+    await click('Smooth');
+    await draw([0.45, 0.55], [12, 4]);
+    await settle(2);
+    await click('Done');
+    await click('Drape');
+    await page.waitForTimeout(1500);
+    await click('Keep this shape');
+    await page.getByText('has the shape that it fell into').waitFor({ timeout: 20_000 });
+    await settle(3);
+    const draped = await readPositions('Work apron');
+    expect(Math.max(...draped.map((value, i) => Math.abs(value - pulled[i]!)))).above(0.003);
+    await click('Reset shape');
+    await settle(1);
+    expect(await readPositions('Work apron')).deep.equal(before);
+  });
+
+  it('gives the scarf the shapes of the body: one slider moves both, and the fit is told for each', async () => {
+    await choose('Neck scarf');
+    await page.getByText(/does not follow broad, slight, stooped/).waitFor();
+    await click('Take body shapes');
+    await settle(2);
+    await page.getByLabel('stooped', { exact: true }).fill('100');
+    await page.keyboard.press('Enter');
+    const fits = page.getByRole('table', { name: 'Fit on the body shapes' });
+    await fits.waitFor();
+    expect(await fits.locator('tr').count()).equal(4);
+    await page.waitForTimeout(800);
+    const readFront = (): Promise<number> =>
+      inspect(page, ({ workbench }) => {
+        const { floats, layout } = workbench.preview.readFrame()!;
+        const garment = layout.garments.find(
+          ({ sectionIndex }) => workbench.editor.character.sections[sectionIndex]!.name === 'Neck scarf',
+        )!;
+        let sum = 0;
+        for (let p = 0; p < garment.pointCount; p++) sum += floats[garment.targets + 4 * p + 2]!;
+        return sum / garment.pointCount;
+      });
+    const stooped = await readFront();
+    await press('Control+z');
+    await page.waitForTimeout(800);
+    expect(stooped - (await readFront())).above(0.04);
+  });
+
+  it('makes an inside that rides on the outside, and a card that is held where the piece was', async () => {
+    await page.getByText('Give it an inside').click();
+    await click('Make');
+    await settle(3);
+    await page.getByText(/^The inside \(\d+ points\) rides on the outside$/).waitFor();
+    expect(await page.getByRole('checkbox', { name: /^The inside/ }).isChecked()).equal(true);
+    await choose('Tool roll');
+    await press('3');
+    await page.getByText('A card instead').click();
+    await click('Make the card');
+    await settle(4);
+    const held = await inspect(page, ({ workbench }) => {
+      const { document } = workbench.editor;
+      const channel = [...document.records.values()].find(
+        (record) => record.type === 'channel' && record.garmentId === workbench.session.state.garmentId,
+      )!;
+      return [...document.arrays.get(channel.id)!].map((value) => value === 0);
+    });
+    expect(held.length).equal(6);
+    expect(held.filter((one) => one).length).equal(2);
+  });
+
+  it('outlines faces of the body, that is no garment, on the side that is seen', async () => {
+    await press('2');
+    await page.getByRole('button', { name: 'Pick a part of Body' }).click();
+    await click('Lasso');
+    const readPicked = async (): Promise<number> =>
+      Number(await page.locator('[data-picked]').getAttribute('data-picked'));
+    const around = async (): Promise<void> => {
+      const at = (x: number, y: number): [number, number] => [
+        canvas.x + x * canvas.width,
+        canvas.y + y * canvas.height,
+      ];
+      await page.mouse.move(...at(0.3, 0.75));
+      await page.mouse.down();
+      for (const [x, y] of [
+        [0.3, 0.97],
+        [0.7, 0.97],
+        [0.7, 0.75],
+      ] as const)
+        await page.mouse.move(...at(x, y), { steps: 4 });
+      await page.mouse.up();
+    };
+    await around();
+    const seen = await readPicked();
+    expect(seen).within(100, 1500);
+    await page.getByRole('checkbox', { name: 'What lies behind, too' }).check();
+    await around();
+    expect(await readPicked()).above(1.3 * seen);
+    await click('Leave');
+    await waitUntilSaved(page);
+    expect(page.faults).deep.equal([]);
+  });
+
+  it('reviews a new version, matches a renamed section, takes it, and adds clips of another file', async () => {
+    const name = 'Lamplighter.glb';
+    const { character } = await readCharacter([
+      { name, bytes: readFileSync(await getLamplighterFile(CACHE)) },
+    ]);
+    for (const section of character.sections) {
+      if (section.name !== 'Neck scarf') continue;
+      section.name = section.meshName = 'Scarf low';
+      character.skeleton.names[section.node] = 'Scarf low';
+    }
+    character.clips = character.clips.filter((clip) => clip.name === 'walk');
+    const bytes = await (await getGltfIo()).writeBinary(writeCharacter(character));
+    const readGarments = (): Promise<{ name: string; section: string; values: number[] }[]> =>
+      inspect(page, ({ workbench }) => {
+        const records = [...workbench.editor.document.records.values()];
+        return records.flatMap((record) => {
+          if (record.type !== 'garment') return [];
+          const channel = records.find((one) => one.type === 'channel' && one.garmentId === record.id)!;
+          const values = [...workbench.editor.document.arrays.get(channel.id)!];
+          return [{ name: record.name, section: record.sectionName, values }];
+        });
+      });
+    const before = await readGarments();
+    await press('1');
+    await page
+      .getByLabel('Files of the new version')
+      .setInputFiles({ name: 'Lamplighter v2.glb', mimeType: '', buffer: Buffer.from(bytes) });
+    const dialog = page.getByRole('dialog');
+    await dialog.getByText('Garment Neck scarf has no section').waitFor({ timeout: 30_000 });
+    await dialog.getByLabel('New section for Neck scarf').selectOption('Scarf low');
+    await dialog.getByText('as Scarf low').waitFor({ timeout: 30_000 });
+    expect(await dialog.getByText(/in the list/).allTextContents()).deep.equal([]);
+    const reloaded = page.waitForEvent('load', { timeout: 40_000 });
+    await dialog.getByRole('button', { name: 'Take the new version' }).click();
+    await reloaded;
+    await page.waitForSelector('[data-preview=moving]');
+    const after = await readGarments();
+    expect(after.map((garment) => garment.name).sort()).deep.equal(
+      before.map((garment) => garment.name).sort(),
+    );
+    for (const garment of after) {
+      const was = before.find((one) => one.name === garment.name)!;
+      expect(garment.section).equal(garment.name === 'Neck scarf' ? 'Scarf low' : was.section);
+      expect(garment.values.length).equal(was.values.length);
+      garment.values.forEach((value, i) => {
+        expect(value).closeTo(was.values[i]!, 1e-4);
+      });
+    }
+
+    await press('1');
+    const again = page.waitForEvent('load', { timeout: 40_000 });
+    await page.getByLabel('Files with clips').setInputFiles({
+      name: 'pilot.glb',
+      mimeType: '',
+      buffer: readFileSync(await getFerryPilotFile(CACHE)),
+    });
+    await again;
+    await page.waitForSelector('[data-preview=moving]');
+    await page.getByRole('radio', { name: 'run' }).click();
+    await page.waitForFunction(() => {
+      const { workbench } = (
+        window as unknown as { cobweb: { workbench: import('../web/state/workbench.ts').Workbench } }
+      ).cobweb;
+      const frame = workbench.preview.readFrame()!;
+      return workbench.editor.character.clips[frame.clip]?.name === 'run' && frame.time > 0.1;
+    });
+    expect(page.faults).deep.equal([]);
+  });
+});
