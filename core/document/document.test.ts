@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
 import { computeBorderShare, listBodySections } from './body-sections.ts';
 import { createGarment } from './create-garment.ts';
+import { listFreeSections } from './free-sections.ts';
 import {
   type AuthoredDocument,
   completeRecord,
@@ -11,7 +12,6 @@ import {
   type GarmentRecord,
   getScene,
   listBodies,
-  listFreeSections,
   listGarments,
   type RecordId,
   SCENE_DEFAULTS,

@@ -2,6 +2,7 @@ export { computeBorderShare, listBodySections } from './body-sections.ts';
 export type { CharacterSummary } from './character-summary.ts';
 export { createGarment, type NewGarment } from './create-garment.ts';
 export { findSection } from './find-section.ts';
+export { listFreeSections } from './free-sections.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';
 export {
   type AuthoredDocument,
@@ -17,7 +18,6 @@ export {
   type GarmentRecord,
   getScene,
   listBodies,
-  listFreeSections,
   listGarments,
   listRecords,
   listSteps,

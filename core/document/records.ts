@@ -1,7 +1,6 @@
 import type { BodyShape } from '../bodies/index.ts';
 import { completeFabric, type FabricSettings, type WindSettings } from '../cloth/index.ts';
-import type { BodyShape as BodyMorphs, Section } from '../rig/index.ts';
-import { findSection } from './find-section.ts';
+import type { BodyShape as BodyMorphs } from '../rig/index.ts';
 
 /**
  * What an artist authors, as plain records keyed by id. Large arrays stand beside the records, keyed by the
@@ -205,19 +204,6 @@ export function listBodies(document: Pick<AuthoredDocument, 'records'>, bodySetI
   return listRecords(document, 'body')
     .filter((body) => body.bodySetId === bodySetId)
     .sort((p, q) => p.shape.node - q.shape.node || (p.id < q.id ? -1 : 1));
-}
-
-/** Sections that are neither garments, nor drawn in place of one, nor sim meshes. In file order. */
-export function listFreeSections(
-  document: Pick<AuthoredDocument, 'records'>,
-  sections: readonly Pick<Section, 'isSimMesh' | 'name'>[],
-): number[] {
-  const worn = new Set(
-    listGarments(document).flatMap((garment) =>
-      [garment, ...garment.renders].map((name) => findSection({ sections }, name)),
-    ),
-  );
-  return Array.from(sections.keys()).filter((index) => !worn.has(index) && !sections[index]!.isSimMesh);
 }
 
 const STEADY: Partial<SceneRecord> = { windGusts: 0, windTurbulence: 0 };
