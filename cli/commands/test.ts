@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -54,8 +54,7 @@ export const command: Command = {
       total.failed += count.failed;
     };
     if (parts.includes('check') && !grep) add(runChecks());
-    const mochaParts = parts.filter((part) => part !== 'check');
-    if (mochaParts.length > 0) add(await runMocha(mochaParts, grep));
+    for (const count of await runMocha(parts, grep)) add(count);
     console.log(`\n${total.passed} passed, ${total.failed} failed`);
     return total.failed > 0 ? 1 : 0;
   },
@@ -88,8 +87,18 @@ function runChecks(): Count {
   return count;
 }
 
-async function runMocha(parts: Part[], grep: string | undefined): Promise<Count> {
-  const root = findProjectRoot();
+/** Run at the same time, each on a processor of its own. What is drawn in a browser needs both, and comes last. */
+const GROUPS: readonly (readonly Part[])[] = [
+  ['core', 'web'],
+  ['formats', 'demo', 'server', 'cli'],
+];
+
+async function runMocha(parts: readonly Part[], grep: string | undefined): Promise<Count[]> {
+  const wanted = GROUPS.map((group) => group.filter((part) => parts.includes(part))).filter(
+    (group) => group.length > 0,
+  );
+  const isInBrowser = parts.includes('e2e');
+  if (wanted.length === 0 && !isInBrowser) return [];
   const folder = mkdtempSync(join(tmpdir(), 'cobweb-test-'));
   const needsDatabase = parts.some((part) => ['server', 'cli', 'e2e'].includes(part));
   // The throw-away cluster runs as another user when we are root, who must be able to enter its folder.
@@ -97,35 +106,68 @@ async function runMocha(parts: Part[], grep: string | undefined): Promise<Count>
   const cluster = needsDatabase
     ? await PostgresCluster.start({ folder: join(folder, 'postgres'), isThrowaway: true })
     : null;
+  const url = cluster?.url ?? '';
   try {
-    if (parts.includes('e2e')) buildWhenChanged(console.log);
-    const countFile = join(folder, 'count.json');
-    const globs = parts.map((part) => (part === 'e2e' ? 'e2e/**/*.e2e.ts' : `${part}/**/*.test.ts`));
-    spawnSync(
-      process.execPath,
-      [
-        join(root, 'node_modules', 'mocha', 'bin', 'mocha.js'),
-        '--reporter',
-        join(root, 'cli', 'checks', 'counting-reporter.cjs'),
-        ...(grep ? ['--grep', grep] : []),
-        ...globs,
-      ],
-      {
-        cwd: root,
-        stdio: 'inherit',
-        env: {
-          ...process.env,
-          COBWEB_COUNT_FILE: countFile,
-          COBWEB_TEST_DATABASE_URL: cluster?.url ?? '',
-          COBWEB_ROOT: root,
-        },
-      },
+    const counts = await Promise.all(
+      wanted.map((group, g) =>
+        runGroup(
+          group.map((part) => `${part}/**/*.test.ts`),
+          { grep, url, countFile: join(folder, `count-${g}.json`), isShownAtOnce: g === 0 },
+        ),
+      ),
     );
-    return readCount(countFile);
+    if (isInBrowser) {
+      buildWhenChanged(console.log);
+      const countFile = join(folder, 'count.json');
+      counts.push(await runGroup(['e2e/**/*.e2e.ts'], { grep, url, countFile, isShownAtOnce: true }));
+    }
+    return counts;
   } finally {
     await cluster?.stop();
     rmSync(folder, { recursive: true, force: true });
   }
+}
+
+interface GroupOptions {
+  grep: string | undefined;
+  /** Of the database server, empty without one. */
+  url: string;
+  countFile: string;
+  /** Otherwise the listing comes when the group is done. */
+  isShownAtOnce: boolean;
+}
+
+function runGroup(globs: string[], { grep, url, countFile, isShownAtOnce }: GroupOptions): Promise<Count> {
+  const root = findProjectRoot();
+  const child = spawn(
+    process.execPath,
+    [
+      join(root, 'node_modules', 'mocha', 'bin', 'mocha.js'),
+      '--reporter',
+      join(root, 'cli', 'checks', 'counting-reporter.cjs'),
+      ...(grep ? ['--grep', grep] : []),
+      ...globs,
+    ],
+    {
+      cwd: root,
+      stdio: isShownAtOnce ? 'inherit' : ['ignore', 'pipe', 'pipe'],
+      env: {
+        ...process.env,
+        COBWEB_COUNT_FILE: countFile,
+        COBWEB_TEST_DATABASE_URL: url,
+        COBWEB_ROOT: root,
+      },
+    },
+  );
+  const heard: Buffer[] = [];
+  child.stdout?.on('data', (chunk: Buffer) => heard.push(chunk));
+  child.stderr?.on('data', (chunk: Buffer) => heard.push(chunk));
+  return new Promise((resolve) => {
+    child.on('close', () => {
+      process.stdout.write(Buffer.concat(heard));
+      resolve(readCount(countFile));
+    });
+  });
 }
 
 /** A runner that died before it could count has failed. */

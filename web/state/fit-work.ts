@@ -101,6 +101,11 @@ export class FitWork {
         this.#places = shaped;
         ways = this.#measureWays();
       }
+    } catch (error) {
+      // What could not be kept is not shown either.
+      this.#isKeeping = false;
+      this.#reopen();
+      throw error;
     } finally {
       this.#isKeeping = false;
       this.follow();
@@ -111,14 +116,15 @@ export class FitWork {
   follow(): boolean {
     const { character } = this.#editor;
     if (this.#isKeeping || character.sections[this.#worn.sectionIndex] === this.#worn.section) return true;
-    try {
-      this.#worn = new WornSection(character, this.#worn.name);
-      this.#places = this.#worn.mesh.places.slice();
-      this.store.set({ revision: this.store.state.revision + 1 });
-      return true;
-    } catch {
-      return false;
-    }
+    return this.#reopen();
+  }
+
+  #reopen(): boolean {
+    if (findSection(this.#editor.character, this.#worn.name) < 0) return false;
+    this.#worn = new WornSection(this.#editor.character, this.#worn.name);
+    this.#places = this.#worn.mesh.places.slice();
+    this.store.set({ revision: this.store.state.revision + 1 });
+    return true;
   }
 
   /** null when nothing was moved farther than a float can tell. */

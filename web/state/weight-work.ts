@@ -1,4 +1,4 @@
-import type { SectionName, StepAct } from '../../core/document/index.ts';
+import { findSection, type SectionName, type StepAct } from '../../core/document/index.ts';
 import { listJointNames, mergeWeights, packHandwork, unpackHandwork } from '../../core/prepare/index.ts';
 import { type BrushSurface, computeDab, type Dab } from '../../core/reach/index.ts';
 import { setJointWeights } from '../../core/rig/index.ts';
@@ -111,6 +111,12 @@ export class WeightWork {
     this.#isKeeping = true;
     try {
       while (this.#touched.size > 0) await this.#put();
+    } catch (error) {
+      // What could not be kept is not shown either.
+      this.#touched.clear();
+      this.#isKeeping = false;
+      this.#reopen();
+      throw error;
     } finally {
       this.#isKeeping = false;
       this.follow();
@@ -121,16 +127,17 @@ export class WeightWork {
   follow(): boolean {
     const { character } = this.#editor;
     if (this.#isKeeping || character.sections[this.#worn.sectionIndex] === this.#worn.section) return true;
-    try {
-      const before = this.#worn.mesh.pointCount;
-      this.#worn = new WornSection(character, this.#worn.name);
-      const { revision, selected } = this.store.state;
-      const isSame = this.#worn.mesh.pointCount === before;
-      this.store.set({ revision: revision + 1, selected: isSame ? selected : [] });
-      return true;
-    } catch {
-      return false;
-    }
+    return this.#reopen();
+  }
+
+  #reopen(): boolean {
+    if (findSection(this.#editor.character, this.#worn.name) < 0) return false;
+    const before = this.#worn.mesh.pointCount;
+    this.#worn = new WornSection(this.#editor.character, this.#worn.name);
+    const { revision, selected } = this.store.state;
+    const isSame = this.#worn.mesh.pointCount === before;
+    this.store.set({ revision: revision + 1, selected: isSame ? selected : [] });
+    return true;
   }
 
   async #put(): Promise<void> {

@@ -67,6 +67,11 @@ export class Workbench {
     editor.subscribe(() => {
       if (this.session.state.hand?.follow() === false) this.#setHand(null);
     });
+    // Handwork belongs to its stage; what was done is kept with every stroke.
+    this.session.subscribe(() => {
+      const { stage, hand, pick, drapedId } = this.session.state;
+      if (stage !== 'garment' && (hand || pick || drapedId)) this.endHandwork();
+    });
     // The first trial waits until the first moving picture is up.
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 2500);
   }

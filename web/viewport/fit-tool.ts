@@ -1,4 +1,5 @@
 import { type Camera, Plane, type Ray, Vector3 } from 'three';
+import { runPreparation } from '../state/run-preparation.ts';
 import type { BrushCursor } from './brush-cursor.ts';
 import type { PointerTool } from './pointer-tool.ts';
 import type { ViewportSource } from './viewport-source.ts';
@@ -56,7 +57,8 @@ export class FitTool implements PointerTool {
 
   release(): void {
     this.#drag = null;
-    void this.#work?.keep();
+    const work = this.#work;
+    if (work) void runPreparation(() => work.keep());
   }
 
   leave(): void {

@@ -1,5 +1,6 @@
 import type { Ray } from 'three';
 import type { MeshRayHit } from '../../core/mesh/index.ts';
+import { runPreparation } from '../state/run-preparation.ts';
 import type { BrushCursor } from './brush-cursor.ts';
 import type { CursorReading } from './paint-tool.ts';
 import type { PointerTool } from './pointer-tool.ts';
@@ -52,7 +53,8 @@ export class WeightTool implements PointerTool {
   }
 
   release(): void {
-    void this.#work?.keep();
+    const work = this.#work;
+    if (work) void runPreparation(() => work.keep());
   }
 
   leave(): void {

@@ -10,13 +10,13 @@ import {
 } from '../../../../core/mesh/index.ts';
 import { packPicked } from '../../../../core/prepare/index.ts';
 import type { Section } from '../../../../core/rig/index.ts';
+import { runPreparation } from '../../../state/run-preparation.ts';
 import { getSectionMesh } from '../../../state/section-mesh.ts';
 import type { FacePick } from '../../../state/session.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { ToolChip } from '../../parts/ToolChip.tsx';
-import { runPreparation } from '../run-preparation.ts';
 
 type Widen = (mesh: CheckedMesh, isPicked: Uint8Array) => Uint8Array;
 

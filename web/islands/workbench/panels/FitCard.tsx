@@ -3,11 +3,11 @@ import { toast } from 'sonner';
 import { type GarmentRecord, listSteps } from '../../../../core/document/index.ts';
 import type { FitWork } from '../../../state/fit-work.ts';
 import { keepDrape } from '../../../state/keep-drape.ts';
+import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { ToolChip } from '../../parts/ToolChip.tsx';
-import { runPreparation } from '../run-preparation.ts';
 
 /** Typical distance of cloth from skin, m. */
 const PUSH_OFFSET = 0.004;

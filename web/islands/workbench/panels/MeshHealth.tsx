@@ -2,9 +2,9 @@ import { Crosshair, Wrench } from 'lucide-react';
 import { findSection, type SectionName, type StepAct } from '../../../../core/document/index.ts';
 import type { MeshFinding, MeshFix } from '../../../../core/mesh/index.ts';
 import { MESH_TITLES } from '../../../state/findings.ts';
+import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench, type Workbench } from '../../../state/workbench.ts';
-import { runPreparation } from '../run-preparation.ts';
 import { measureSpacing } from './measure-spacing.ts';
 
 const FIX_LABELS: Record<MeshFix, string> = {

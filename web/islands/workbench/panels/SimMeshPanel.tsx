@@ -9,11 +9,11 @@ import {
   type StepAct,
 } from '../../../../core/document/index.ts';
 import type { SimMeshSettings } from '../../../state/preparing.ts';
+import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import type { SimMeshFigures } from '../../../workers/prepare-protocol.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
-import { runPreparation } from '../run-preparation.ts';
 import { MeshHealth } from './MeshHealth.tsx';
 import { measureSpacing } from './measure-spacing.ts';
 

@@ -1,9 +1,9 @@
 import { X } from 'lucide-react';
 import { listSteps } from '../../../../core/document/index.ts';
 import { describeStep } from '../../../state/preparing.ts';
+import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
-import { runPreparation } from '../run-preparation.ts';
 
 /** The steps that are replayed on the source, in their order; any can be taken out. */
 export function StepList() {

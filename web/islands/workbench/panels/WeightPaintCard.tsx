@@ -1,11 +1,11 @@
 import { Lock, LockOpen } from 'lucide-react';
+import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import type { WeightWork } from '../../../state/weight-work.ts';
 import { useWorkbench } from '../../../state/workbench.ts';
 import { getJointColor } from '../../../viewport/weight-colors.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { ToolChip } from '../../parts/ToolChip.tsx';
-import { runPreparation } from '../run-preparation.ts';
 import { JointTurns } from './JointTurns.tsx';
 import { WeightTable } from './WeightTable.tsx';
 

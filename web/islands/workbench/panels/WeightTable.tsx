@@ -1,7 +1,7 @@
+import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import type { WeightWork } from '../../../state/weight-work.ts';
 import { NumberField } from '../../parts/NumberField.tsx';
-import { runPreparation } from '../run-preparation.ts';
 
 export interface WeightTableProps {
   work: WeightWork;

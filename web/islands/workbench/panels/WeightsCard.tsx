@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { findSection, type SectionName, type StepAct } from '../../../../core/document/index.ts';
 import { type Section, toDenseWeights } from '../../../../core/rig/index.ts';
+import { runPreparation } from '../../../state/run-preparation.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
-import { runPreparation } from '../run-preparation.ts';
 
 /** Typical for clothes over a body, see `TRANSFER_DEFAULTS`. */
 const TRANSFER = { maxDistance: 0.05, maxAngle: Math.PI / 6 };

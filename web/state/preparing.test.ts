@@ -1,0 +1,142 @@
+import { expect } from 'chai';
+import {
+  createDocument,
+  findChannel,
+  listGarments,
+  listSteps,
+  type StepAct,
+} from '../../core/document/index.ts';
+import { weldPoints } from '../../core/mesh/index.ts';
+import { createWardrobe } from '../../core/prepare/test-wardrobe.ts';
+import { Cancelled } from './preparation-client.ts';
+import { describeStep } from './preparing.ts';
+import { installLocalWorker, LocalWorker, openWorkshop, until, type Workshop } from './test-preparation.ts';
+
+const SKIRT = { sectionIndex: 1, sectionName: 'Skirt' };
+const EVEN: StepAct = { kind: 'evenOut', edgeLength: 0.03 };
+
+describe('preparing a character on the page', function () {
+  this.timeout(30_000);
+  let restore: () => void;
+  let shop: Workshop;
+
+  before(() => {
+    restore = installLocalWorker();
+  });
+  after(() => restore());
+  beforeEach(() => {
+    shop = openWorkshop(createWardrobe(), createDocument());
+  });
+
+  const pointsOf = (index: number): number =>
+    weldPoints(shop.editor.character.sections[index]!.positions).pointCount;
+  const paint = (value: number): Float32Array => {
+    const garment = listGarments(shop.editor.document)[0]!;
+    const channel = findChannel(shop.editor.document, garment.id)!;
+    const values = shop.editor.document.arrays.get(channel.id)!;
+    shop.editor.paint('paint', channel.id, {
+      indices: Uint32Array.from(values.keys()),
+      before: values.slice(),
+      after: new Float32Array(values.length).fill(value),
+    });
+    return values;
+  };
+  const readValues = (): Float32Array => {
+    const garment = listGarments(shop.editor.document)[0]!;
+    return shop.editor.document.arrays.get(findChannel(shop.editor.document, garment.id)!.id)!;
+  };
+
+  it('adds a step with the character it makes and the values it carries, as one step to take back', async () => {
+    const { editor, preparing, followed } = shop;
+    editor.addGarment(1);
+    paint(0.25);
+    const before = pointsOf(1);
+    await preparing.addStep('Even out', SKIRT, EVEN);
+    expect(listSteps(editor.document).map(({ act }) => act)).deep.equal([EVEN]);
+    const after = pointsOf(1);
+    expect(after).not.equal(before);
+    expect(readValues().length).equal(after);
+    for (const value of readValues()) expect(value).closeTo(0.25, 1e-5);
+    expect(followed.at(-1)!.hasCharacter).equal(true);
+    expect(editor.undo()).equal('Even out');
+    await until(() => pointsOf(1) === before);
+    expect(readValues().length).equal(before);
+    expect(editor.redo()).equal('Even out');
+    await until(() => pointsOf(1) === after);
+  });
+
+  it('tells why a step cannot be done, and leaves everything as it was', async () => {
+    const { editor, preparing, client } = shop;
+    const { revision } = editor;
+    const act: StepAct = { kind: 'restInPose', clipName: 'somersault' };
+    const error: unknown = await preparing.addStep('Rest', SKIRT, act).catch((reason: unknown) => reason);
+    expect((error as Error).message).equal('there is no clip "somersault"');
+    expect(editor.revision).equal(revision);
+    expect(client.store.state.task).equal(null);
+  });
+
+  it('does a step once more when something was painted meanwhile', async () => {
+    const { editor, preparing } = shop;
+    editor.addGarment(1);
+    const adding = preparing.addStep('Even out', SKIRT, EVEN);
+    paint(0.4);
+    await adding;
+    expect(listSteps(editor.document)).length(1);
+    for (const value of readValues()) expect(value).closeTo(0.4, 1e-5);
+  });
+
+  it('is cancelled at once, with nothing changed, and works again afterwards', async () => {
+    const { preparing, client, editor } = shop;
+    const made = LocalWorker.made;
+    const adding = preparing.addStep('Even out', SKIRT, EVEN).catch((reason: unknown) => reason);
+    expect(client.store.state.task).equal('Even out');
+    client.cancel();
+    expect(await adding).instanceOf(Cancelled);
+    expect(listSteps(editor.document)).deep.equal([]);
+    await preparing.addStep('Even out', SKIRT, EVEN);
+    expect(listSteps(editor.document)).length(1);
+    expect(LocalWorker.made).equal(made + 2);
+  });
+
+  it('simulates on a built mesh, a card or another section, and on what is drawn again', async () => {
+    const { editor, preparing } = shop;
+    editor.addGarment(1);
+    const garment = () => listGarments(editor.document)[0]!;
+    paint(0.3);
+    await preparing.makeSimMesh(garment(), { edgeLength: 0.06, borderDetail: 0.5 });
+    expect(garment()).deep.include({ sectionName: 'Skirt sim', renders: [SKIRT] });
+    expect(editor.document.arrays.has(listSteps(editor.document)[0]!.id)).equal(true);
+    const coarse = readValues().length;
+    await preparing.makeSimMesh(garment(), { edgeLength: 0.04, borderDetail: 0.5 });
+    expect(listSteps(editor.document)).length(1);
+    expect(readValues().length).above(1.5 * coarse);
+    await preparing.dropSimMesh(garment());
+    expect(garment()).deep.include({ ...SKIRT, renders: [] });
+    expect(readValues().length).equal(pointsOf(1));
+
+    await preparing.makeCard(garment(), 2);
+    expect(readValues().length).equal(6);
+    expect(describeStep(preparing.findSimStep(garment())!)).equal('card of 4 triangles');
+    await preparing.removeStep(preparing.findSimStep(garment())!);
+    expect(garment().renders).deep.equal([]);
+
+    await preparing.simulateOnSection(garment(), { sectionIndex: 0, sectionName: 'Leg' });
+    expect(garment()).deep.include({ sectionName: 'Leg', renders: [SKIRT] });
+    expect(editor.character.sections[0]!.isSimMesh).equal(true);
+    await preparing.dropSimMesh(garment());
+    expect(editor.character.sections[0]!.isSimMesh).not.equal(true);
+    expect(garment()).deep.include({ ...SKIRT, renders: [] });
+  });
+
+  it('makes an inside, and lets it ride', async () => {
+    const { editor, preparing } = shop;
+    editor.addGarment(1);
+    const before = pointsOf(1);
+    await preparing.thicken(listGarments(editor.document)[0]!, 0.004, 'square');
+    expect(listGarments(editor.document)[0]!.lining).equal('inside');
+    expect(pointsOf(1)).equal(2 * before);
+    editor.undo();
+    expect(listGarments(editor.document)[0]!.lining).equal('none');
+    await until(() => pointsOf(1) === before);
+  });
+});

@@ -1,0 +1,71 @@
+import type { AuthoredDocument } from '../../core/document/index.ts';
+import { type Character, packCharacter, unpackCharacter } from '../../core/rig/index.ts';
+import { PrepareLoop } from '../workers/prepare-loop.ts';
+import type { PrepareReply, PrepareRequest } from '../workers/prepare-protocol.ts';
+import type { DocumentDiff } from './document-diff.ts';
+import { Editor } from './editor.ts';
+import { PreparationClient } from './preparation-client.ts';
+import { Preparing } from './preparing.ts';
+
+/** The worker of the preparation without a thread: messages cross as copies, one after the other. */
+export class LocalWorker {
+  static made = 0;
+  onmessage: ((event: { data: PrepareReply }) => void) | null = null;
+  #isEnded = false;
+  readonly #loop = new PrepareLoop((reply) => {
+    const copy = structuredClone(reply);
+    setTimeout(() => !this.#isEnded && this.onmessage?.({ data: copy }), 0);
+  });
+
+  constructor() {
+    LocalWorker.made++;
+  }
+
+  postMessage(request: PrepareRequest): void {
+    const copy = structuredClone(request);
+    setTimeout(() => !this.#isEnded && this.#loop.take(copy), 0);
+  }
+
+  terminate(): void {
+    this.#isEnded = true;
+  }
+}
+
+/** Puts the local worker in the place of real ones. @returns Puts those back. */
+export function installLocalWorker(): () => void {
+  const scope = globalThis as { Worker?: unknown };
+  const original = scope.Worker;
+  scope.Worker = LocalWorker;
+  return () => {
+    scope.Worker = original;
+  };
+}
+
+export interface Workshop {
+  editor: Editor;
+  client: PreparationClient;
+  preparing: Preparing;
+  /** Diffs as others are told of them, and whether a character came with each. */
+  followed: { diff: DocumentDiff; hasCharacter: boolean }[];
+}
+
+/** A page's editor with its preparation, on a local worker. */
+export function openWorkshop(source: Character, document: AuthoredDocument): Workshop {
+  const packed = packCharacter(source).buffer;
+  const editor = new Editor(unpackCharacter(packed.slice(0)), document);
+  const client = new PreparationClient(packed, document);
+  const followed: Workshop['followed'] = [];
+  const preparing = new Preparing(editor, client, (diff, character) => {
+    followed.push({ diff, hasCharacter: character !== null });
+  });
+  return { editor, client, preparing, followed };
+}
+
+/** Waits until something holds. @throws {Error} When it does not within seconds. */
+export async function until(condition: () => boolean): Promise<void> {
+  for (let i = 0; i < 400; i++) {
+    if (condition()) return;
+    await new Promise((resolve) => setTimeout(resolve, 10));
+  }
+  throw new Error(`It never came about: ${condition}`);
+}
