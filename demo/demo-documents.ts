@@ -32,8 +32,8 @@ const PILOT: readonly DemoGarment[] = [
 /** From the skin outward. */
 const LAMPLIGHTER: readonly DemoGarment[] = [
   { section: 'Under-smock', fabric: findFabric('Cotton poplin'), held: 0.3, hem: 0.3 },
-  { section: 'Work apron', fabric: findFabric('Garment leather'), held: 0.12, hem: 0.32 },
-  { section: 'Neck scarf', fabric: findFabric('Wool serge'), held: 0.22, hem: 0.25 },
+  { section: 'Work apron', fabric: layOver('Garment leather', 0.012), held: 0.12, hem: 0.32 },
+  { section: 'Neck scarf', fabric: layOver('Wool serge', 0.008), held: 0.22, hem: 0.25 },
   { section: 'Tool roll', fabric: findFabric('Canvas'), held: 0.06, hem: 0.15 },
 ];
 
@@ -41,6 +41,12 @@ function findFabric(name: string): DemoGarment['fabric'] {
   const found = LIBRARY_FABRICS.find((fabric) => fabric.name === name);
   if (!found) throw new Error(`There is no fabric "${name}".`);
   return found;
+}
+
+/** A fabric that keeps clear of the garments beneath it. @param layerMargin - m. */
+function layOver(name: string, layerMargin: number): DemoGarment['fabric'] {
+  const { settings } = findFabric(name);
+  return { name, settings: { ...settings, layerMargin } };
 }
 
 /** What an artist would have authored for the Ferry pilot by the end of a first session. */

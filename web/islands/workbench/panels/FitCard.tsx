@@ -8,6 +8,7 @@ import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { ToolChip } from '../../parts/ToolChip.tsx';
+import { HandworkDone } from './HandworkDone.tsx';
 
 /** Typical distance of cloth from skin, m. */
 const PUSH_OFFSET = 0.004;
@@ -91,7 +92,6 @@ export function FitCard({ garment }: FitCardProps) {
 }
 
 function ShapeControls({ work }: { work: FitWork }) {
-  const workbench = useWorkbench();
   const state = useStore(work.store, (settings) => settings);
   const set = (update: Partial<typeof state>): void => work.store.set(update);
   return (
@@ -127,18 +127,7 @@ function ShapeControls({ work }: { work: FitWork }) {
         />
       )}
       <LengthsBox work={work} />
-      <button
-        type="button"
-        className="btn mt-2"
-        onClick={() =>
-          void runPreparation(async () => {
-            await work.keep();
-            workbench.endHandwork();
-          })
-        }
-      >
-        Done
-      </button>
+      <HandworkDone work={work} />
     </div>
   );
 }

@@ -1,11 +1,10 @@
 import { Lock, LockOpen } from 'lucide-react';
-import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import type { WeightWork } from '../../../state/weight-work.ts';
-import { useWorkbench } from '../../../state/workbench.ts';
 import { getJointColor } from '../../../viewport/weight-colors.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { ToolChip } from '../../parts/ToolChip.tsx';
+import { HandworkDone } from './HandworkDone.tsx';
 import { JointTurns } from './JointTurns.tsx';
 import { WeightTable } from './WeightTable.tsx';
 
@@ -21,7 +20,6 @@ const TOOLS = [
 
 /** Skin weights of single joints, painted on the garment, with the joint that is tried. */
 export function WeightPaintCard({ work }: WeightPaintCardProps) {
-  const workbench = useWorkbench();
   const state = useStore(work.store, (settings) => settings);
   const set = (update: Partial<typeof state>): void => work.store.set(update);
   return (
@@ -50,18 +48,7 @@ export function WeightPaintCard({ work }: WeightPaintCardProps) {
       <JointList work={work} />
       {state.tool === 'select' && <WeightTable work={work} />}
       <JointTurns work={work} />
-      <button
-        type="button"
-        className="btn mt-2"
-        onClick={() =>
-          void runPreparation(async () => {
-            await work.keep();
-            workbench.endHandwork();
-          })
-        }
-      >
-        Done
-      </button>
+      <HandworkDone work={work} />
     </div>
   );
 }
