@@ -2,7 +2,14 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import { listBodySections, listGarments, type RecordId } from '../core/document/index.ts';
-import { checkSection, checkShapes, prepareCharacter } from '../core/prepare/index.ts';
+import { measureBorderDeviation, measureSurface } from '../core/mesh/index.ts';
+import {
+  checkSection,
+  checkShapes,
+  collectOuterSurface,
+  makeSimSurface,
+  prepareCharacter,
+} from '../core/prepare/index.ts';
 import {
   bindSection,
   type Character,
@@ -72,6 +79,19 @@ describe('Lamplighter', function () {
       expect(Math.hypot(apron![i]!, apron![i + 2]!)).above(within - 0.004);
     }
     expect(compared).above(300);
+  });
+
+  it('gets even sim meshes over its garments', () => {
+    for (const name of ['Under-smock', 'Work apron']) {
+      const index = sectionNamed(name);
+      const target = 0.035;
+      const surface = makeSimSurface(character, [index], { edgeLength: target, borderDetail: 0.5 });
+      const figures = measureSurface(surface, target);
+      expect(figures.withinTarget, name).above(0.95);
+      expect(figures.usualSmallestAngle, name).above(25);
+      const border = measureBorderDeviation(surface, collectOuterSurface(character, [index]));
+      expect(border, name).below(0.35 * target);
+    }
   });
 
   it('stands in every shape with smock and apron clear of the body', () => {

@@ -2,6 +2,7 @@ import { NO_WIND, type WindSettings } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
 import type { Character } from '../rig/index.ts';
 import { CharacterRun, type GarmentSetup, sumTimes } from '../run/index.ts';
+import { DrawnPoints } from './drawn-points.ts';
 import { PosedBody } from './posed-body.ts';
 
 export interface TrialOptions {
@@ -46,6 +47,7 @@ export function* runTrial(
   const { clip, bodySections, wind = NO_WIND, rate = 30, clock } = options;
   const run = new CharacterRun(character, setups, { clock });
   const body = new PosedBody(character, bodySections);
+  const drawn = new DrawnPoints(run);
   run.wind = wind;
   run.play(clip);
   run.reset();
@@ -62,34 +64,35 @@ export function* runTrial(
     body.follow(run.pose, run.skinMatrices);
     yield {
       time: run.time,
-      ...measurePenetration(run, body),
+      ...measurePenetration(run, body, drawn),
       stretch: measureStretch(run, 0.99),
       cost: sumTimes(total) / stepsPerFrame,
     };
   }
 }
 
-/** Deepest point of all garments of a run inside the body. */
+/** Deepest point of all garments of a run inside the body, of what is drawn: a sim mesh counts through what follows it. */
 export function measurePenetration(
   run: CharacterRun,
   body: PosedBody,
+  drawn = new DrawnPoints(run),
 ): Pick<TrialFrame, 'penetration' | 'deepest'> {
   let penetration = 0;
   let deepest: TrialFrame['deepest'] = null;
-  for (const garment of run.garments) {
-    const { weldedOfPoint, pointCount } = garment.setup.compiled;
-    const x = garment.shown;
-    for (let i = 0; i < 4 * pointCount; i += 4) {
-      const depth = body.measureDepth(x[i]!, x[i + 1]!, x[i + 2]!, MOST_DEPTH);
-      if (depth <= penetration) continue;
-      penetration = depth;
-      deepest = {
-        garmentId: garment.setup.id,
-        point: weldedOfPoint[i / 4]!,
-        place: [x[i]!, x[i + 1]!, x[i + 2]!],
-      };
-    }
-  }
+  const look = (garment: number, point: number, x: number, y: number, z: number): void => {
+    const depth = body.measureDepth(x, y, z, MOST_DEPTH);
+    if (depth <= penetration) return;
+    penetration = depth;
+    deepest = { garmentId: run.garments[garment]!.setup.id, point, place: [x, y, z] };
+  };
+  run.garments.forEach(({ setup, shown }, garment) => {
+    // What is drawn in its place counts instead.
+    if ((setup.renders ?? []).length > 0) return;
+    const { weldedOfPoint, pointCount } = setup.compiled;
+    for (let p = 0; p < pointCount; p++)
+      look(garment, weldedOfPoint[p]!, shown[4 * p]!, shown[4 * p + 1]!, shown[4 * p + 2]!);
+  });
+  drawn.visit(look);
   return { penetration, deepest };
 }
 

@@ -6,7 +6,11 @@ import { setUpGarments } from '../run/index.ts';
 import { runTrial, type TrialFrame } from './run-trial.ts';
 
 /** A sheet hung by one edge beside a ball that a clip moves through it and back. */
-function createScene(hasBody: boolean): {
+function createScene(
+  hasBody: boolean,
+  /** Draws another sheet in its place, so many metres nearer to the ball. */
+  nearer: number | null = null,
+): {
   character: Character;
   frames: TrialFrame[];
   settle: () => TrialFrame[];
@@ -39,6 +43,12 @@ function createScene(hasBody: boolean): {
   const document = createDocument();
   let count = 0;
   const made = createGarment(character, document, 0, () => `id-${++count}` as RecordId);
+  if (nearer !== null) {
+    const drawn = character.sections[0]!;
+    const positions = drawn.positions.map((value, i) => (i % 3 === 2 ? value - nearer : value));
+    character.sections.push({ ...drawn, name: 'drawn', positions, meshIndex: 2 });
+    made.garment.renders = [{ sectionIndex: 2, sectionName: 'drawn' }];
+  }
   for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
     document.records.set(record.id, record);
   document.arrays.set(
@@ -103,6 +113,21 @@ describe('trials', () => {
     const { frames } = createScene(true);
     expect(Math.max(...frames.map((frame) => frame.penetration))).below(0.004);
     expect(Math.max(...frames.map((frame) => frame.stretch))).above(0.0005);
+  });
+
+  it('measure what is drawn in the place of a sim mesh, and name the simulated point that it leans on', () => {
+    const most = (frames: TrialFrame[]): TrialFrame =>
+      frames.reduce((worst, frame) => (frame.penetration > worst.penetration ? frame : worst));
+    const same = most(createScene(true, 0).frames);
+    expect(same.penetration).closeTo(most(createScene(true).frames).penetration, 1e-4);
+    const near = most(createScene(true, 0.02).frames);
+    // 2 cm nearer, less how far the body and the cloth's thickness keep the sim mesh out.
+    expect(near.penetration).within(same.penetration + 0.005, same.penetration + 0.02);
+    expect(near.deepest!.point).within(0, 13 * 13 - 1);
+    const [column, row] = [near.deepest!.point % 13, Math.floor(near.deepest!.point / 13)];
+    expect(
+      Math.hypot(0.05 * column - 0.3 - near.deepest!.place[0], 0.3 - 0.05 * row - near.deepest!.place[1]),
+    ).below(0.08);
   });
 
   it('give the same numbers for the same inputs', () => {
