@@ -1,5 +1,6 @@
 import { DisjointSets } from '../math/index.ts';
 import { type CheckedMesh, LEAST_PAIRED, pairShells } from './health/index.ts';
+import { buildNeighbours } from './neighbours.ts';
 import { computeVertexNormals } from './vertex-normals.ts';
 
 /**
@@ -37,7 +38,42 @@ export function findInnerSide(mesh: CheckedMesh): Uint8Array {
     const [own, other] = [outward.get(sideOf[p]!) ?? 0, outward.get(sideOf[q]!) ?? 0];
     isInner[p] = own < other || (own === other && p > q) ? 1 : 0;
   });
+  spreadSides(mesh, isInner, partner, normals);
   return isInner;
+}
+
+/** Points without a partner, near a rim or where the two sides differ, belong to the side that they are joined to. */
+function spreadSides(
+  { table, pointCount }: CheckedMesh,
+  isInner: Uint8Array,
+  partner: Int32Array,
+  normals: Float32Array,
+): void {
+  const { start, list } = buildNeighbours(table, pointCount);
+  const isKnown = Uint8Array.from(partner, (q) => (q >= 0 ? 1 : 0));
+  // Outer points first: of two ways as long the outer side's counts.
+  let front = Array.from(partner.keys()).filter((p) => isKnown[p]);
+  front.sort((p, q) => isInner[p]! - isInner[q]!);
+  while (front.length > 0) {
+    const next: number[] = [];
+    for (const p of front) {
+      for (let i = start[p]!; i < start[p + 1]!; i++) {
+        const q = list[i]!;
+        if (isKnown[q] || !facesAlike(normals, p, q)) continue;
+        isKnown[q] = 1;
+        isInner[q] = isInner[p]!;
+        next.push(q);
+      }
+    }
+    front = next;
+  }
+}
+
+/** Around the rim, where one side goes over into the other, normals turn about. */
+function facesAlike(normals: Float32Array, p: number, q: number): boolean {
+  let facing = 0;
+  for (let k = 0; k < 3; k++) facing += normals[3 * p + k]! * normals[3 * q + k]!;
+  return facing > 0;
 }
 
 /** Numbers of the groups of paired points joined by faces of paired points; -1 for the others. */
@@ -47,11 +83,7 @@ function numberSides(faces: Uint32Array, partner: Int32Array, normals: Float32Ar
     for (let k = 0; k < 3; k++) {
       const [p, q] = [faces[i + k]!, faces[i + ((k + 1) % 3)]!];
       if (partner[p]! < 0 || partner[q]! < 0) continue;
-      // Around the rim, where one side goes over into the other, normals turn about.
-      let facing = 0;
-      for (let axis = 0; axis < 3; axis++) facing += normals[3 * p + axis]! * normals[3 * q + axis]!;
-      if (facing <= 0) continue;
-      sets.join(p, q);
+      if (facesAlike(normals, p, q)) sets.join(p, q);
     }
   }
   return partner.map((q, p) => (q < 0 ? -1 : sets.find(p)));

@@ -1,7 +1,10 @@
 import { expect } from 'chai';
 import { createDocument, createGarment, type RecordId } from '../document/index.ts';
 import { createTube } from '../mesh/test-surfaces.ts';
+import { createSectionMesh, prepareCharacter } from '../prepare/index.ts';
+import { addStep, createWardrobe } from '../prepare/test-wardrobe.ts';
 import { createRigidCharacter } from '../rig/index.ts';
+import { measureStretch } from '../trials/index.ts';
 import { CharacterRun } from './character-run.ts';
 import { setUpGarments } from './garment-setup.ts';
 
@@ -56,5 +59,36 @@ describe('a garment with two sides', () => {
     expect(riding.farthest).below(0.006);
     // Each for itself, the two sides part.
     expect(free.farthest).above(1.5 * riding.farthest);
+  });
+
+  it('that were made behind an open surface, thin or thick, move as calmly as the open surface did', () => {
+    const source = createWardrobe();
+    const measure = (thickness: number, rim: 'rounded' | 'square'): number => {
+      const document = createDocument();
+      if (thickness > 0) addStep(document, 'Skirt', { kind: 'thicken', thickness, rim });
+      const { character } = prepareCharacter(source, document);
+      let ids = 0;
+      const made = createGarment(character, document, 1, () => `id-${++ids}` as RecordId);
+      made.garment.lining = thickness > 0 ? 'inside' : 'none';
+      for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
+        document.records.set(record.id, record);
+      const { places } = createSectionMesh(character, 1);
+      document.arrays.set(
+        made.channel.id,
+        made.maxDistances.map((_, p) => Math.max(0, -places[3 * p + 1]! - 0.03)),
+      );
+      const run = new CharacterRun(character, setUpGarments(character, document));
+      run.wind = { windSpeed: 6, windDirection: 0, windGusts: 0, windTurbulence: 0 };
+      let worst = 0;
+      for (let frame = 0; frame < 90; frame++) {
+        run.step();
+        worst = Math.max(worst, measureStretch(run, 0.99));
+      }
+      return worst;
+    };
+    const open = measure(0, 'square');
+    for (const thickness of [0.003, 0.01])
+      for (const rim of ['square', 'rounded'] as const)
+        expect(measure(thickness, rim), `${thickness} m, ${rim}`).below(open + 0.1);
   });
 });

@@ -105,7 +105,8 @@ export function measureStretch(run: CharacterRun, share: number): number {
   let total = 0;
   for (const garment of run.garments) {
     const x = garment.shown;
-    const { stretchPairs, stretchRest } = garment.setup.compiled;
+    const { stretchPairs, stretchRest, weldedOfPoint } = garment.setup.compiled;
+    const rides = (row: number): boolean => garment.setup.lining?.[weldedOfPoint[row / 4]!] === 1;
     for (let s = 0; s < stretchRest.length; s++) {
       // Empty places of a pack.
       if (stretchRest[s] === 0) continue;
@@ -114,6 +115,8 @@ export function measureStretch(run: CharacterRun, share: number): number {
       const length = Math.sqrt(
         (x[b]! - x[a]!) ** 2 + (x[b + 1]! - x[a + 1]!) ** 2 + (x[b + 2]! - x[a + 2]!) ** 2,
       );
+      // What rides on the outer side is as long as that leaves it.
+      if (rides(a) || rides(b)) continue;
       const rest = stretchRest[s]!;
       if (rest > 0) edges.push({ strain: length / rest - 1, length: rest });
       total += rest;

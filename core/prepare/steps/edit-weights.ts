@@ -91,12 +91,14 @@ export function transferWeights(
     options,
   );
   // The inside faces the skin's other way; it moves with the outside that it lies behind, and rims between the two.
-  const isKnown = isInner.slice();
+  const isKnown = new Uint8Array(mesh.pointCount);
   const reached = new Set(outerFaces);
   for (const point of reached) isKnown[point] = 1;
   const within = mesh.pointCount - reached.size;
   pairShells(mesh).forEach((partner, p) => {
-    if (isInner[p]) values.copyWithin(p * jointCount, partner * jointCount, (partner + 1) * jointCount);
+    if (!isInner[p] || partner < 0) return;
+    isKnown[p] = 1;
+    values.copyWithin(p * jointCount, partner * jointCount, (partner + 1) * jointCount);
   });
   fillSmoothly({ positions: mesh.places, triangles: mesh.faces }, values, jointCount, isKnown);
   for (let i = 0; i < values.length; i++) values[i] = Math.max(0, values[i]!);

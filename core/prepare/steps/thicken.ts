@@ -1,6 +1,10 @@
-import { computeVertexNormals, NO_TRIANGLE } from '../../mesh/index.ts';
+import { computeVertexNormals, type EdgeTable, measureDistance, NO_TRIANGLE } from '../../mesh/index.ts';
 import { type Character, invertBind, type Section } from '../../rig/index.ts';
 import { createSectionMesh } from '../section-mesh.ts';
+
+/** Edges shorter than so many times the thickness make ways inward alike, in so many passes. */
+const CALM_REACH = 2.5;
+const CALM_PASSES = 6;
 
 export type RimShape = 'rounded' | 'square';
 
@@ -141,6 +145,7 @@ function placeShell(
     ofPoints.set(outer.subarray(3 * vertex, 3 * vertex + 3), 3 * p);
   });
   const normals = computeVertexNormals(ofPoints, faces, new Float32Array(3 * pointCount));
+  calmNormals(normals, ofPoints, mesh.table, thickness);
   const outward = measureOutward(ofPoints, normals, sides, pointOfVertex);
   const places = new Float32Array(3 * source.length);
   source.forEach((from, v) => {
@@ -152,6 +157,36 @@ function placeShell(
   });
   for (const [v, twin] of twins) places.copyWithin(3 * v, 3 * twin, 3 * twin + 3);
   return places;
+}
+
+/**
+ * Where the mesh is finer than the inside lies deep (piping, a doubled row), ways inward that differ from one point to the
+ * next would cross: there they are made alike.
+ *
+ * @param normals - Unit, [points, 3], changed.
+ */
+function calmNormals(
+  normals: Float32Array,
+  places: Float32Array,
+  { edges, edgeCount }: EdgeTable,
+  thickness: number,
+): void {
+  for (let pass = 0; pass < CALM_PASSES; pass++) {
+    const before = normals.slice();
+    for (let e = 0; e < edgeCount; e++) {
+      const [p, q] = [edges[2 * e]!, edges[2 * e + 1]!];
+      const share = Math.max(0, 1 - measureDistance(places, p, q) / (CALM_REACH * thickness));
+      if (share === 0) continue;
+      for (let k = 0; k < 3; k++) {
+        normals[3 * p + k] = normals[3 * p + k]! + share * before[3 * q + k]!;
+        normals[3 * q + k] = normals[3 * q + k]! + share * before[3 * p + k]!;
+      }
+    }
+    for (let i = 0; i < normals.length; i += 3) {
+      const length = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!);
+      if (length > 0) for (let k = 0; k < 3; k++) normals[i + k] = normals[i + k]! / length;
+    }
+  }
 }
 
 /** Unit ways out of the surface at the points of its border, across normal and border. [points, 3] */
