@@ -1,5 +1,8 @@
 import type { Surface } from './surface.ts';
 
+/** A needle's cotangents have no bound, and would drown all others in rounding. */
+const MOST_WEIGHT = 1e3;
+
 /** A symmetric matrix by rows: the entries of row i stand at `start[i]` … `start[i + 1] - 1`, without the diagonal. */
 export interface CotangentLaplacian {
   start: Uint32Array;
@@ -48,7 +51,7 @@ export function buildCotangentLaplacian({ positions: p, triangles }: Surface): C
     for (const [column, weight] of row) {
       columns[at] = column;
       // Not quite 0, so that a point among obtuse triangles only is still joined to something.
-      weights[at] = Math.max(1e-4, weight);
+      weights[at] = Math.min(MOST_WEIGHT, Math.max(1e-4, weight));
       diagonal[i] = diagonal[i]! + weights[at]!;
       at++;
     }

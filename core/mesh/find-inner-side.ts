@@ -3,6 +3,11 @@ import { type CheckedMesh, LEAST_PAIRED, pairShells } from './health/index.ts';
 import { buildNeighbours } from './neighbours.ts';
 import { computeVertexNormals } from './vertex-normals.ts';
 
+/** A point without a partner faces along with the inner side, cosine: more than this. */
+const INNER_FACING = 0.5;
+/** One that both sides share faces away from its outer neighbours, cosine: more than this. */
+const SHARED_FACING = 0.4;
+
 /**
  * Points of the inner side of a two-sided garment; none of a garment with one side.
  *
@@ -42,7 +47,10 @@ export function findInnerSide(mesh: CheckedMesh): Uint8Array {
   return isInner;
 }
 
-/** Points without a partner, near a rim or where the two sides differ, belong to the side that they are joined to. */
+/**
+ * Points without a partner, near a rim or where the two sides differ, belong to the side that they are joined to and face
+ * along with. A hem where the two sides share their points stays with the outer one.
+ */
 function spreadSides(
   { table, pointCount }: CheckedMesh,
   isInner: Uint8Array,
@@ -51,29 +59,37 @@ function spreadSides(
 ): void {
   const { start, list } = buildNeighbours(table, pointCount);
   const isKnown = Uint8Array.from(partner, (q) => (q >= 0 ? 1 : 0));
-  // Outer points first: of two ways as long the outer side's counts.
   let front = Array.from(partner.keys()).filter((p) => isKnown[p]);
-  front.sort((p, q) => isInner[p]! - isInner[q]!);
   while (front.length > 0) {
-    const next: number[] = [];
-    for (const p of front) {
-      for (let i = start[p]!; i < start[p + 1]!; i++) {
-        const q = list[i]!;
-        if (isKnown[q] || !facesAlike(normals, p, q)) continue;
-        isKnown[q] = 1;
-        isInner[q] = isInner[p]!;
-        next.push(q);
+    const reached = new Set<number>();
+    for (const p of front)
+      for (let i = start[p]!; i < start[p + 1]!; i++) if (!isKnown[list[i]!]) reached.add(list[i]!);
+    // All of a round are judged by those before it.
+    const joined = [...reached].filter((q) => {
+      const most = [0, 0];
+      let turnedAway = 0;
+      for (let i = start[q]!; i < start[q + 1]!; i++) {
+        const p = list[i]!;
+        if (!isKnown[p]) continue;
+        const facing = measureFacing(normals, p, q);
+        most[isInner[p]!] = Math.max(most[isInner[p]!]!, facing);
+        if (!isInner[p]) turnedAway = Math.max(turnedAway, -facing);
       }
-    }
-    front = next;
+      const facesIn = most[1]! > INNER_FACING && most[1]! > most[0]!;
+      // A point that both sides share faces away from one of them as much as along with the other.
+      isInner[q] = facesIn && turnedAway < SHARED_FACING ? 1 : 0;
+      return most[0]! > 0 || isInner[q] === 1;
+    });
+    for (const q of joined) isKnown[q] = 1;
+    front = joined;
   }
 }
 
-/** Around the rim, where one side goes over into the other, normals turn about. */
-function facesAlike(normals: Float32Array, p: number, q: number): boolean {
+/** Cosine between two normals. Around the rim, where one side goes over into the other, they turn about. */
+function measureFacing(normals: Float32Array, p: number, q: number): number {
   let facing = 0;
   for (let k = 0; k < 3; k++) facing += normals[3 * p + k]! * normals[3 * q + k]!;
-  return facing > 0;
+  return facing;
 }
 
 /** Numbers of the groups of paired points joined by faces of paired points; -1 for the others. */
@@ -83,7 +99,7 @@ function numberSides(faces: Uint32Array, partner: Int32Array, normals: Float32Ar
     for (let k = 0; k < 3; k++) {
       const [p, q] = [faces[i + k]!, faces[i + ((k + 1) % 3)]!];
       if (partner[p]! < 0 || partner[q]! < 0) continue;
-      if (facesAlike(normals, p, q)) sets.join(p, q);
+      if (measureFacing(normals, p, q) > 0) sets.join(p, q);
     }
   }
   return partner.map((q, p) => (q < 0 ? -1 : sets.find(p)));

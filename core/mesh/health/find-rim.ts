@@ -5,7 +5,7 @@ import { pairShells } from './pair-shells.ts';
 export const LEAST_PAIRED = 0.3;
 
 /** A point between the sides is at most so many times farther from one than from the other. */
-const MOST_UNEQUAL = 1.5;
+const MOST_UNEQUAL = 1.25;
 
 /** The band that joins the two sides of a garment along its border. */
 export interface Rim {

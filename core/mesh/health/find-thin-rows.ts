@@ -10,12 +10,12 @@ const LEAST_FACES = 6;
 
 /**
  * Faces in rows of triangles that are much narrower than the mesh is spaced, and much longer than they are narrow:
- * hems, piping, a row that was doubled. Not the rim of a two-sided garment.
+ * hems, piping, a row that was doubled. @param skipsRim - Without the rim of a two-sided garment.
  */
-export function listThinFaces(mesh: CheckedMesh): number[] {
+export function listThinFaces(mesh: CheckedMesh, skipsRim = true): number[] {
   const { places, faces, areas, spacing, table } = mesh;
   const isThin = new Uint8Array(areas.length);
-  const rim = findRim(mesh);
+  const rim = skipsRim ? findRim(mesh) : null;
   for (let f = 0; f < areas.length; f++) {
     const [a, b, c] = [faces[3 * f]!, faces[3 * f + 1]!, faces[3 * f + 2]!];
     const sides = [
@@ -25,7 +25,8 @@ export function listThinFaces(mesh: CheckedMesh): number[] {
     ];
     const longest = Math.max(...sides);
     const height = longest > 0 ? (2 * areas[f]!) / longest : 0;
-    isThin[f] = !rim.isFace[f] && height > 0 && height < THIN_SHARE * spacing && longest > 3 * height ? 1 : 0;
+    isThin[f] =
+      !rim?.isFace[f] && height > 0 && height < THIN_SHARE * spacing && longest > 3 * height ? 1 : 0;
   }
   return listLargeGroups(isThin, table.triangles);
 }

@@ -100,6 +100,10 @@ export function transferWeights(
     isKnown[p] = 1;
     values.copyWithin(p * jointCount, partner * jointCount, (partner + 1) * jointCount);
   });
+  // Points of no outer face were transferred without a surface around them.
+  isKnown.forEach((known, p) => {
+    if (!known) values.fill(0, p * jointCount, (p + 1) * jointCount);
+  });
   fillSmoothly({ positions: mesh.places, triangles: mesh.faces }, values, jointCount, isKnown);
   for (let i = 0; i < values.length; i++) values[i] = Math.max(0, values[i]!);
   const section = character.sections[sectionIndex]!;

@@ -9,7 +9,8 @@ export function joinRows(character: Character, sectionIndex: number): Section {
   const mesh = createSectionMesh(character, sectionIndex);
   const { table, lengths, pointCount, spacing } = mesh;
   const isThin = new Uint8Array(mesh.areas.length);
-  for (const face of listThinFaces(mesh)) isThin[face] = 1;
+  // A rim beside piping closes with it: told apart they would leave half a row.
+  for (const face of listThinFaces(mesh, false)) isThin[face] = 1;
   const isBorder = new Uint8Array(pointCount);
   for (const point of listBorderPoints(table)) isBorder[point] = 1;
   const leaderOf = Int32Array.from({ length: pointCount }, (_, p) => p);
