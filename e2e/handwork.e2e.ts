@@ -166,6 +166,21 @@ describe('garments worked on by hand', function () {
     await click('Done');
     await click('Drape');
     await page.waitForTimeout(1500);
+    const readDrawn = (): Promise<number[]> =>
+      inspect(page, ({ workbench }) => {
+        const { floats, layout } = workbench.preview.readFrame()!;
+        const { positions, vertexCount } = layout.garments[1]!;
+        return [...floats.slice(positions, positions + 3 * vertexCount)];
+      });
+    // Pulled with the mouse while it falls, and let go.
+    const fallen = await readDrawn();
+    await page.mouse.move(canvas.x + 0.47 * canvas.width, canvas.y + 0.57 * canvas.height);
+    await page.mouse.down();
+    await page.mouse.move(canvas.x + 0.4 * canvas.width, canvas.y + 0.57 * canvas.height, { steps: 8 });
+    await page.waitForTimeout(500);
+    const drawn = await readDrawn();
+    expect(Math.max(...drawn.map((value, i) => Math.abs(value - fallen[i]!)))).above(0.05);
+    await page.mouse.up();
     await click('Keep this shape');
     await page.getByText('has the shape that it fell into').waitFor({ timeout: 20_000 });
     await settle(3);

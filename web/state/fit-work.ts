@@ -4,6 +4,7 @@ import { measureHold, smoothPlaces } from '../../core/prepare/index.ts';
 import { computeFalloff, type Falloff } from '../../core/reach/index.ts';
 import { invertBind } from '../../core/rig/index.ts';
 import type { Editor } from './editor.ts';
+import { Keeping } from './keeping.ts';
 import type { Preparing } from './preparing.ts';
 import { putShapes } from './put-shapes.ts';
 import { getSectionMesh } from './section-mesh.ts';
@@ -42,7 +43,7 @@ export class FitWork {
   readonly #preparing: Preparing;
   /** A mesh that is simulated in this one's place, and goes along. */
   readonly #simulated: SectionName | null;
-  #isKeeping = false;
+  readonly #keeping = new Keeping();
 
   constructor(editor: Editor, preparing: Preparing, section: SectionName, simulated: SectionName | null) {
     this.#editor = editor;
@@ -89,33 +90,23 @@ export class FitWork {
   /** Makes what was moved since the last time part of the preparation. */
   async keep(): Promise<void> {
     this.#pull = null;
-    if (this.#isKeeping) return;
-    this.#isKeeping = true;
-    try {
-      let ways = this.#measureWays();
-      while (ways) {
+    const keepAll = async (): Promise<void> => {
+      for (let ways = this.#measureWays(); ways; ways = this.#measureWays()) {
         await this.#put(ways);
         // What was moved meanwhile comes on top of what is kept now.
-        const shaped = this.#places;
         this.#worn = new WornSection(this.#editor.character, this.#worn.name);
-        this.#places = shaped;
-        ways = this.#measureWays();
       }
-    } catch (error) {
-      // What could not be kept is not shown either.
-      this.#isKeeping = false;
-      this.#reopen();
-      throw error;
-    } finally {
-      this.#isKeeping = false;
-      this.follow();
-    }
+    };
+    // What could not be kept is not shown either.
+    await this.#keeping.run(keepAll, () => this.#reopen());
+    this.follow();
   }
 
   /** After undo, or another step: what is worked on is the section as it is now. @returns False when it is gone. */
   follow(): boolean {
     const { character } = this.#editor;
-    if (this.#isKeeping || character.sections[this.#worn.sectionIndex] === this.#worn.section) return true;
+    if (this.#keeping.isBusy || character.sections[this.#worn.sectionIndex] === this.#worn.section)
+      return true;
     return this.#reopen();
   }
 

@@ -3,7 +3,7 @@ import { createDocument, listGarments, listSteps } from '../../core/document/ind
 import { createWardrobe } from '../../core/prepare/test-wardrobe.ts';
 import { bindSection, toDenseWeights } from '../../core/rig/index.ts';
 import { FitWork } from './fit-work.ts';
-import { installLocalWorker, openWorkshop, until, type Workshop } from './test-preparation.ts';
+import { openWorkshop, until, useWorkshop, type Workshop } from './test-preparation.ts';
 import { WeightWork } from './weight-work.ts';
 
 const SKIRT = { sectionIndex: 1, sectionName: 'Skirt' };
@@ -11,15 +11,10 @@ const [HIP, KNEE] = [0, 1];
 
 describe('work by hand on the page', function () {
   this.timeout(30_000);
-  let restore: () => void;
+  const read = useWorkshop(() => openWorkshop(createWardrobe(), createDocument()));
   let shop: Workshop;
-
-  before(() => {
-    restore = installLocalWorker();
-  });
-  after(() => restore());
   beforeEach(() => {
-    shop = openWorkshop(createWardrobe(), createDocument());
+    shop = read();
   });
 
   describe('weights', () => {

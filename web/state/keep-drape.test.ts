@@ -4,7 +4,7 @@ import { createWardrobe } from '../../core/prepare/test-wardrobe.ts';
 import { bindSection } from '../../core/rig/index.ts';
 import { keepDrape } from './keep-drape.ts';
 import type { PreviewClient } from './preview-client.ts';
-import { installLocalWorker, openWorkshop, type Workshop } from './test-preparation.ts';
+import { openWorkshop, useWorkshop, type Workshop } from './test-preparation.ts';
 
 /** A preview whose last frame has every vertex of some sections so far below its bind place, m. */
 function fakePreview(shop: Workshop, sections: readonly number[], fall: number): PreviewClient {
@@ -26,15 +26,10 @@ function fakePreview(shop: Workshop, sections: readonly number[], fall: number):
 
 describe('keeping the shape that a garment fell into', function () {
   this.timeout(30_000);
-  let restore: () => void;
+  const read = useWorkshop(() => openWorkshop(createWardrobe(), createDocument()));
   let shop: Workshop;
-
-  before(() => {
-    restore = installLocalWorker();
-  });
-  after(() => restore());
   beforeEach(() => {
-    shop = openWorkshop(createWardrobe(), createDocument());
+    shop = read();
     shop.editor.addGarment(1);
   });
 

@@ -10,31 +10,26 @@ import { weldPoints } from '../../core/mesh/index.ts';
 import { createWardrobe } from '../../core/prepare/test-wardrobe.ts';
 import { Cancelled } from './preparation-client.ts';
 import { describeStep } from './preparing.ts';
-import { installLocalWorker, LocalWorker, openWorkshop, until, type Workshop } from './test-preparation.ts';
+import { LocalWorker, openWorkshop, until, useWorkshop, type Workshop } from './test-preparation.ts';
 
 const SKIRT = { sectionIndex: 1, sectionName: 'Skirt' };
 const EVEN: StepAct = { kind: 'evenOut', edgeLength: 0.03 };
 
 describe('preparing a character on the page', function () {
   this.timeout(30_000);
-  let restore: () => void;
+  const read = useWorkshop(() => openWorkshop(createWardrobe(), createDocument()));
   let shop: Workshop;
-
-  before(() => {
-    restore = installLocalWorker();
-  });
-  after(() => restore());
   beforeEach(() => {
-    shop = openWorkshop(createWardrobe(), createDocument());
+    shop = read();
   });
 
   const pointsOf = (index: number): number =>
     weldPoints(shop.editor.character.sections[index]!.positions).pointCount;
-  const paint = (value: number): Float32Array => {
+  const fillMap = (value: number): Float32Array => {
     const garment = listGarments(shop.editor.document)[0]!;
     const channel = findChannel(shop.editor.document, garment.id)!;
     const values = shop.editor.document.arrays.get(channel.id)!;
-    shop.editor.paint('paint', channel.id, {
+    shop.editor.paint('fill', channel.id, {
       indices: Uint32Array.from(values.keys()),
       before: values.slice(),
       after: new Float32Array(values.length).fill(value),
@@ -49,7 +44,7 @@ describe('preparing a character on the page', function () {
   it('adds a step with the character it makes and the values it carries, as one step to take back', async () => {
     const { editor, preparing, followed } = shop;
     editor.addGarment(1);
-    paint(0.25);
+    fillMap(0.25);
     const before = pointsOf(1);
     await preparing.addStep('Even out', SKIRT, EVEN);
     expect(listSteps(editor.document).map(({ act }) => act)).deep.equal([EVEN]);
@@ -79,7 +74,7 @@ describe('preparing a character on the page', function () {
     const { editor, preparing } = shop;
     editor.addGarment(1);
     const adding = preparing.addStep('Even out', SKIRT, EVEN);
-    paint(0.4);
+    fillMap(0.4);
     await adding;
     expect(listSteps(editor.document)).length(1);
     for (const value of readValues()) expect(value).closeTo(0.4, 1e-5);
@@ -102,7 +97,7 @@ describe('preparing a character on the page', function () {
     const { editor, preparing } = shop;
     editor.addGarment(1);
     const garment = () => listGarments(editor.document)[0]!;
-    paint(0.3);
+    fillMap(0.3);
     await preparing.makeSimMesh(garment(), { edgeLength: 0.06, borderDetail: 0.5 });
     expect(garment()).deep.include({ sectionName: 'Skirt sim', renders: [SKIRT] });
     expect(editor.document.arrays.has(listSteps(editor.document)[0]!.id)).equal(true);

@@ -61,6 +61,23 @@ export function openWorkshop(source: Character, document: AuthoredDocument): Wor
   return { editor, client, preparing, followed };
 }
 
+/**
+ * A fresh workshop before each test of a suite, on local workers while it runs.
+ * @returns Reads the one of the running test.
+ */
+export function useWorkshop(open: () => Workshop): () => Workshop {
+  let restore: () => void;
+  let shop: Workshop;
+  before(() => {
+    restore = installLocalWorker();
+  });
+  after(() => restore());
+  beforeEach(() => {
+    shop = open();
+  });
+  return () => shop;
+}
+
 /** Waits until something holds. @throws {Error} When it does not within seconds. */
 export async function until(condition: () => boolean): Promise<void> {
   for (let i = 0; i < 400; i++) {

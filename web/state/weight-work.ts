@@ -3,6 +3,7 @@ import { listJointNames, mergeWeights, packHandwork, unpackHandwork } from '../.
 import { type BrushSurface, computeDab, type Dab } from '../../core/reach/index.ts';
 import { setJointWeights } from '../../core/rig/index.ts';
 import type { Editor } from './editor.ts';
+import { Keeping } from './keeping.ts';
 import type { Preparing } from './preparing.ts';
 import { Store } from './store.ts';
 import { WornSection } from './worn-section.ts';
@@ -34,7 +35,7 @@ export class WeightWork {
   readonly #preparing: Preparing;
   /** Set since the last step. */
   #touched = new Set<number>();
-  #isKeeping = false;
+  readonly #keeping = new Keeping();
 
   constructor(editor: Editor, preparing: Preparing, section: SectionName) {
     this.#editor = editor;
@@ -107,26 +108,22 @@ export class WeightWork {
 
   /** Makes what was set since the last time part of the preparation. */
   async keep(): Promise<void> {
-    if (this.#touched.size === 0 || this.#isKeeping) return;
-    this.#isKeeping = true;
-    try {
+    const keepAll = async (): Promise<void> => {
       while (this.#touched.size > 0) await this.#put();
-    } catch (error) {
+    };
+    await this.#keeping.run(keepAll, () => {
       // What could not be kept is not shown either.
       this.#touched.clear();
-      this.#isKeeping = false;
       this.#reopen();
-      throw error;
-    } finally {
-      this.#isKeeping = false;
-      this.follow();
-    }
+    });
+    this.follow();
   }
 
   /** After undo, or another step: what is worked on is the section as it is now. @returns False when it is gone. */
   follow(): boolean {
     const { character } = this.#editor;
-    if (this.#isKeeping || character.sections[this.#worn.sectionIndex] === this.#worn.section) return true;
+    if (this.#keeping.isBusy || character.sections[this.#worn.sectionIndex] === this.#worn.section)
+      return true;
     return this.#reopen();
   }
 

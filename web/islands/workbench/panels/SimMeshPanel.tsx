@@ -60,7 +60,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
       <p className="mt-1 text-soft">
         {act
           ? `${garment.name} is simulated on ${describeSimulated(act, garment)}; what is drawn follows it.`
-          : `${garment.name} is simulated on the mesh that is drawn, every thin row of it.`}
+          : `${garment.name} is simulated on the mesh that is drawn.`}
       </p>
       <div className={isApart && !isBuilt ? 'hidden' : 'mt-3'}>
         <NumberRow
