@@ -2,11 +2,12 @@ import { type AuthoredDocument, type BodyRecord, listRecords } from '../document
 import { invertAffine, multiplyMatrices, transformPoint } from '../math/index.ts';
 import { type Character, Pose } from '../rig/index.ts';
 
+/** A body whose joint is not there any more. */
 export interface BodyReview {
   name: string;
   joint: string;
-  /** Joint that it goes over to, since its own is not there; null when it stays. */
-  to: string | null;
+  /** Joint that it goes over to, since its own is not there. */
+  to: string;
 }
 
 /** Bodies onto the joints of the same name; one whose joint is gone goes to the nearest joint above, in its place. */
