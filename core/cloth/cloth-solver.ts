@@ -2,7 +2,7 @@ import type { PosedCollision } from '../bodies/index.ts';
 import { assert, checkLength, sine } from '../math/index.ts';
 import { BEND_FILTERS } from './bend-filter.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
-import { type BendFactors, deriveBend, derivePairs } from './derive-factors.ts';
+import { type BendFactors, deriveBend, deriveKeeps, derivePairs } from './derive-factors.ts';
 import { type FabricSettings, STANDARD_GRAVITY } from './fabric.ts';
 import type { FrameNumbers } from './frame-numbers.ts';
 import { bindLining, carryLining, type LiningBinding } from './lining.ts';
@@ -50,6 +50,18 @@ export const NO_TIMES: Readonly<SolverTimes> = {
   air: 0,
 };
 
+/** Factors of the fabric's settings point by point; null: 1 everywhere. [n] each, counted as channels are. */
+export interface PointScales {
+  /** Of stretch, shear and bend stiffness. */
+  stiffness: Float32Array | null;
+  /** Of both dampings. */
+  damping: Float32Array | null;
+  /** Of drag and lift. */
+  drag: Float32Array | null;
+}
+
+const SCALE_KEYS = ['stiffness', 'damping', 'drag'] as const satisfies readonly (keyof PointScales)[];
+
 /** Points pulled by hand. */
 export interface Pull {
   /** Points and where each is drawn to, world space; how strongly, 0 to 1 a substep. */
@@ -83,6 +95,7 @@ export abstract class ClothSolver {
 
   #fabric: FabricSettings;
   readonly #authored: { maxDistances: Float32Array; isLining: Uint8Array };
+  readonly #scales: { [key in keyof PointScales]: Float32Array };
   #hasInward = false;
   #lining: LiningBinding;
   /** Area that each point carries, its share of the lining included, m². */
@@ -94,7 +107,7 @@ export abstract class ClothSolver {
   #pulled: Pull['points'] = [];
   #bodies: PosedCollision | null = null;
   #bend: BendFactors = { filter: BEND_FILTERS[0]!, held: 1 };
-  #tetherKey = '';
+  #heldPoints = new Uint8Array(0);
   #tetherRest: Float32Array = new Float32Array(0);
 
   protected constructor(
@@ -108,6 +121,8 @@ export abstract class ClothSolver {
     this.state = allocateState(garment, surfaces, arena);
     this.#fabric = { ...fabric };
     this.#authored = { maxDistances: new Float32Array(pointCount), isLining: new Uint8Array(pointCount) };
+    const ones = (): Float32Array => new Float32Array(pointCount).fill(1);
+    this.#scales = { stiffness: ones(), damping: ones(), drag: ones() };
     this.#lining = bindLining(garment, this.#authored.isLining);
     this.#areas = garment.pointAreas.slice();
     for (const rows of [
@@ -143,6 +158,7 @@ export abstract class ClothSolver {
   /** New settings from the next step on. */
   setFabric(fabric: FabricSettings): void {
     this.#fabric = { ...fabric };
+    this.#isStale = true;
     this.#updateMasses();
   }
 
@@ -182,6 +198,21 @@ export abstract class ClothSolver {
     }
   }
 
+  /** Factors of the fabric's settings, point by point. Negative and non-finite ones count as 0. Works while running. */
+  setScales(scales: PointScales): void {
+    const { pointCount, weldedOfPoint } = this.garment;
+    for (const key of SCALE_KEYS) {
+      const values = scales[key];
+      if (values) checkLength(`${key} scales`, values, pointCount);
+      for (let i = 0; i < pointCount; i++) {
+        const value = values ? values[weldedOfPoint[i]!]! : 1;
+        this.#scales[key][i] = value > 0 && Number.isFinite(value) ? value : 0;
+      }
+    }
+    this.#updateCatch();
+    this.#isStale = true;
+  }
+
   /** @param isLining - Non-zero for points that ride on the outer shell, [n], counted as channels are. */
   setLining(isLining: ArrayLike<number> | null): void {
     const { pointCount, weldedOfPoint, pointAreas } = this.garment;
@@ -190,6 +221,7 @@ export abstract class ClothSolver {
     for (let i = 0; i < pointCount; i++) flags[i] = isLining && isLining[weldedOfPoint[i]!]! > 0 ? 1 : 0;
     this.#lining = bindLining(this.garment, flags);
     if (this.#lining.points.length === 0) flags.fill(0);
+    this.#isStale = true;
     this.#areas = pointAreas.slice();
     this.#lining.points.forEach((point, k) => {
       for (let c = 0; c < 3; c++) {
@@ -299,7 +331,6 @@ export abstract class ClothSolver {
       substeps: fabric.substeps,
       iterations: fabric.iterations,
       gravity: -STANDARD_GRAVITY * fabric.gravityScale,
-      keep: 1 / (1 + fabric.damping * h),
       bendFilter: fabric.bendStiffness > 0 ? this.#bend.filter : null,
       hasThreadDamping: fabric.edgeDamping > 0,
       foldMemory: fabric.foldMemory,
@@ -355,25 +386,24 @@ export abstract class ClothSolver {
 
   /** Points without area have no mass to simulate: they follow the skin. */
   #updateMasses(): void {
-    const { pointCount, triangles } = this.garment;
-    const { inverseMasses, heldRows, reach, triangleCatch, tetherAnchors, tetherLengths } = this.state;
+    const { pointCount } = this.garment;
+    const { inverseMasses, heldRows, reach, tetherAnchors, tetherLengths } = this.state;
     const { maxDistances, isLining } = this.#authored;
     const isHeld = new Uint8Array(pointCount);
     this.#heldCount = 0;
     for (let i = 0; i < pointCount; i++) {
       const mass = this.#fabric.density * this.#areas[i]!;
       const isFree = maxDistances[i]! > 0 && mass > 0 && !isLining[i];
-      inverseMasses[i] = isFree ? 1 / mass : 0;
+      const inverseMass = Math.fround(isFree ? 1 / mass : 0);
+      if (inverseMasses[i] !== inverseMass) this.#isStale = true;
+      inverseMasses[i] = inverseMass;
       reach[i] = isFree ? maxDistances[i]! : 0;
       isHeld[i] = isFree || isLining[i] ? 0 : 1;
       if (!isFree) heldRows[this.#heldCount++] = i;
     }
-    for (let t = 0; t < triangleCatch.length; t++) {
-      triangleCatch[t] = [0, 1, 2].some((k) => isLining[triangles[3 * t + k]!]) ? 0 : 1;
-    }
-    const key = isHeld.join('');
-    if (key !== this.#tetherKey) {
-      this.#tetherKey = key;
+    this.#updateCatch();
+    if (!isSame(isHeld, this.#heldPoints)) {
+      this.#heldPoints = isHeld;
       const tethers = computeTethers(this.garment, isHeld);
       tetherAnchors.set(tethers.anchors);
       this.#tetherRest = tethers.lengths;
@@ -382,13 +412,28 @@ export abstract class ClothSolver {
       const rest = this.#tetherRest[i]!;
       tetherLengths[i] = rest >= NO_TETHER ? NO_TETHER : rest * this.#fabric.stretchCap;
     }
-    this.#isStale = true;
+  }
+
+  /** How strongly air acts on each triangle: not on an inner side, elsewhere as its corners' scales say. */
+  #updateCatch(): void {
+    const { triangles } = this.garment;
+    const { triangleCatch } = this.state;
+    const { isLining } = this.#authored;
+    const { drag } = this.#scales;
+    for (let t = 0; t < triangleCatch.length; t++) {
+      const a = triangles[3 * t]!;
+      const b = triangles[3 * t + 1]!;
+      const c = triangles[3 * t + 2]!;
+      triangleCatch[t] = isLining[a] || isLining[b] || isLining[c] ? 0 : (drag[a]! + drag[b]! + drag[c]!) / 3;
+    }
   }
 
   #derive(seconds: number): void {
     const h = seconds / this.#fabric.substeps;
-    derivePairs(this.garment, this.state, this.#fabric, this.#authored.isLining, h, seconds);
-    this.#bend = deriveBend(this.garment, this.state, this.#fabric, this.#authored.isLining, h);
+    const points = { isLining: this.#authored.isLining, ...this.#scales };
+    derivePairs(this.garment, this.state, this.#fabric, points, h, seconds);
+    this.#bend = deriveBend(this.garment, this.state, this.#fabric, points, h);
+    deriveKeeps(this.state, this.#fabric, this.#scales.damping, h);
     this.#isStale = false;
     this.#frameSeconds = seconds;
   }
@@ -415,6 +460,12 @@ export abstract class ClothSolver {
     goodPositions.set(positions);
     goodVelocities.fill(0);
   }
+}
+
+function isSame(a: Uint8Array, b: Uint8Array): boolean {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
 }
 
 const NO_TURN = [1, 0, 0, 0, 1, 0, 0, 0, 1] as const;

@@ -9,6 +9,15 @@ import type { SolverState } from './solver-state.ts';
  * substep, and change only with those.
  */
 
+/** What of a point changes the factors around it. [n] each. */
+export interface PointFactors {
+  /** Points that ride on others: what joins them does nothing. */
+  isLining: Uint8Array;
+  /** Factors of stiffness and damping. */
+  stiffness: Float32Array;
+  damping: Float32Array;
+}
+
 /**
  * Stiffness of a thread that runs obliquely, N/m: the off-axis modulus of an orthotropic sheet without lateral
  * contraction, 1/E(φ) = cos⁴φ/E₁ + sin⁴φ/E₂ + sin²φ cos²φ/G.
@@ -30,14 +39,15 @@ export function computeThreadStiffness(fabric: FabricSettings, warpShare: number
  * α̃ = 1 / (k h²) of extended position-based dynamics. With several passes a substep each pass is as much softer,
  * so that together they are as stiff as the fabric.
  *
- * @param isLining - Points that ride on others: their pairs do nothing. [n]
+ * A pair is as stiff and damped as the mean of the scales at its ends.
+ *
  * @param h - Seconds of a substep. @param seconds - Of a frame.
  */
 export function derivePairs(
   garment: CompiledGarment,
   state: SolverState,
   fabric: FabricSettings,
-  isLining: Uint8Array,
+  { isLining, stiffness: stiffnessScales, damping: dampingScales }: PointFactors,
   h: number,
   seconds: number,
 ): void {
@@ -53,16 +63,29 @@ export function derivePairs(
     state.pairLow[s] = rest * (1 - fabric.compressionRange);
     state.pairHigh[s] = rest;
     const isActive = shape > 0 && wa + wb > 0 && !isLining[a] && !isLining[b];
-    const stiffness = isActive ? computeThreadStiffness(fabric, stretchWarp[s]!) * shape : 0;
+    const scale = 0.5 * (stiffnessScales[a]! + stiffnessScales[b]!);
+    const stiffness = isActive ? scale * computeThreadStiffness(fabric, stretchWarp[s]!) * shape : 0;
     const total = wa + wb + fabric.iterations / (stiffness * h * h);
     state.pairShareA[s] = isActive ? wa / total : 0;
     state.pairShareB[s] = isActive ? wb / total : 0;
     // Exact for one pair over the frame whatever its length: it can only take speed away.
-    const rate = isActive ? fabric.edgeDamping * shape * (wa + wb) * seconds : 0;
+    const damping = 0.5 * (dampingScales[a]! + dampingScales[b]!) * fabric.edgeDamping;
+    const rate = isActive ? damping * shape * (wa + wb) * seconds : 0;
     const share = isActive ? rate / (1 + rate) / (wa + wb) : 0;
     state.pairDampA[s] = share * wa;
     state.pairDampB[s] = share * wb;
   }
+}
+
+/** Share of its velocity that damping leaves each point after a substep of `h` seconds. @param scales - [n] */
+export function deriveKeeps(
+  { keeps }: Pick<SolverState, 'keeps'>,
+  { damping }: Pick<FabricSettings, 'damping'>,
+  scales: Float32Array,
+  h: number,
+): void {
+  keeps.fill(1);
+  for (let i = 0; i < scales.length; i++) keeps[i] = 1 / (1 + damping * scales[i]! * h);
 }
 
 /** Share of the hinges, by area, that must hold the full stiffness; slivers among the rest do not slow all down. */
@@ -87,7 +110,7 @@ export function deriveBend(
   { bend, pointCount }: CompiledGarment,
   state: SolverState,
   fabric: FabricSettings,
-  isLining: Uint8Array,
+  points: PointFactors,
   h: number,
 ): BendFactors {
   const { quads, weights, shape, areas } = bend.hinges;
@@ -96,7 +119,7 @@ export function deriveBend(
   bendValues.fill(0);
   foldShares.fill(0);
   const whole = fabric.bendStiffness * h * h;
-  const demands = measureDemands(bend.hinges, inverseMasses, isLining, whole, pointCount);
+  const demands = measureDemands(bend.hinges, inverseMasses, points, whole, pointCount);
   if (!demands) return { filter: BEND_FILTERS[0]!, held: 1 };
   const filter =
     BEND_FILTERS.find(({ bound }) => bound >= demands.typical) ?? BEND_FILTERS[MOST_BEND_STEPS - 1]!;
@@ -108,7 +131,7 @@ export function deriveBend(
     const share = Math.min(1, filter.bound / demand);
     area += areas[q]!;
     heldArea += share * areas[q]!;
-    const stiffness = share * whole * shape[q]!;
+    const stiffness = share * whole * shape[q]! * computeMeanOfHinge(quads, q, points.stiffness);
     for (let i = 0, slot = 12 * q; i < 4; i++) {
       const factor = stiffness * inverseMasses[quads[4 * q + i]!]! * weights[4 * q + i]!;
       foldShares[4 * q + i] = factor;
@@ -122,6 +145,16 @@ export function deriveBend(
   return { filter, held: area > 0 ? heldArea / area : 1 };
 }
 
+function computeMeanOfHinge(quads: Uint32Array, q: number, values: Float32Array): number {
+  return (
+    (values[quads[4 * q]!]! +
+      values[quads[4 * q + 1]!]! +
+      values[quads[4 * q + 2]!]! +
+      values[quads[4 * q + 3]!]!) /
+    4
+  );
+}
+
 /**
  * How much of each hinge's points the whole step would answer at most, 0 for hinges that do nothing; and the demand
  * that all but a few hinges stay within. Null when none does anything.
@@ -129,7 +162,7 @@ export function deriveBend(
 function measureDemands(
   { quads, weights, shape, areas }: Hinges,
   inverseMasses: Float32Array,
-  isLining: Uint8Array,
+  { isLining, stiffness }: PointFactors,
   whole: number,
   pointCount: number,
 ): { ofHinges: Float64Array; typical: number } | null {
@@ -141,11 +174,12 @@ function measureDemands(
   };
   for (let q = 0; q < shape.length; q++) {
     if (!isActive(q)) continue;
+    const scaled = whole * computeMeanOfHinge(quads, q, stiffness);
     let sum = 0;
     for (let i = 4 * q; i < 4 * q + 4; i++) sum += Math.abs(weights[i]!);
     for (let i = 4 * q; i < 4 * q + 4; i++) {
       const point = quads[i]!;
-      const answer = whole * inverseMasses[point]! * shape[q]! * Math.abs(weights[i]!) * sum;
+      const answer = scaled * inverseMasses[point]! * shape[q]! * Math.abs(weights[i]!) * sum;
       ofPoints[point] = ofPoints[point]! + answer;
     }
   }

@@ -11,8 +11,6 @@ export interface FrameNumbers {
   iterations: number;
   /** m/s², along y. */
   gravity: number;
-  /** Share of the speed that damping leaves after a substep. */
-  keep: number;
   /** Null: there is no bending. */
   bendFilter: BendFilter | null;
   hasThreadDamping: boolean;

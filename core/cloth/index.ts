@@ -2,6 +2,7 @@ export {
   ClothSolver,
   type FrameForces,
   NO_TIMES,
+  type PointScales,
   type Pull,
   type SolverOptions,
   type SolverTimes,

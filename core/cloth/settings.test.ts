@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import type { ClothSolver } from './cloth-solver.ts';
+import type { ClothSolver, PointScales } from './cloth-solver.ts';
 import { computeThreadStiffness } from './derive-factors.ts';
 import {
   completeFabric,
@@ -186,6 +186,36 @@ for (const name of SOLVER_NAMES) {
       }
       const hem = placeOf(solver, 49 + 6 * 7 + 3);
       expect(hem[2]).above(0.08);
+    });
+
+    it('count point by point as their scales say, and no others', () => {
+      const half = (low: number, high: number): Float32Array =>
+        Float32Array.from({ length: 81 }, (_, i) => (i % 9 < 4 ? low : high));
+      const wind = computeWindAt({ ...NO_WIND, windSpeed: 4, windDirection: 0 }, 0);
+      const blow = (scales: Partial<PointScales>): [left: number, right: number] => {
+        const solver = hangCurtain(name, { airDrag: 1, stretchWarp: 60, damping: 2 });
+        solver.setScales({ stiffness: null, damping: null, drag: null, ...scales });
+        for (let frame = 0; frame < 25; frame++)
+          solver.step(FRAME, solver.garment.restPositions, { wind, bodies: NO_BODIES });
+        return [placeOf(solver, 8 * 9 + 1)[2], placeOf(solver, 8 * 9 + 7)[2]];
+      };
+      const plain = blow({});
+      expect(plain[0]).closeTo(plain[1], 0.02);
+      expect(blow({ drag: half(1, 1), damping: half(1, 1), stiffness: half(1, 1) })).deep.equal(plain);
+      const caught = blow({ drag: half(0.2, 1) });
+      expect(caught[0]).below(0.7 * caught[1]);
+      const damped = blow({ damping: half(10, 1) });
+      expect(damped[0]).below(0.8 * damped[1]);
+      const droop = (stiffness: Float32Array | null): number[] => {
+        const solver = hangCurtain(name, { density: 1, stretchWarp: 60, shearStiffness: 5, damping: 3 });
+        solver.setScales({ stiffness, damping: null, drag: null });
+        run(solver, 2);
+        return [1, 7].map((column) => -1 - placeOf(solver, 8 * 9 + column)[1]);
+      };
+      const [soft] = droop(null);
+      const [stiff, asBefore] = droop(half(8, 1));
+      expect(stiff).below(0.4 * soft!);
+      expect(asBefore! / soft!).within(0.7, 1.2);
     });
 
     it('go with the hand that pulls, and stay within reach', () => {

@@ -49,6 +49,8 @@ export interface SolverState {
   /** From a target to the centre of its inward limit's sphere, and the radius; negative: no limit. [R, 4] */
   inward: Float32Array;
   inwardDepths: Float32Array;
+  /** Share of its velocity that a point keeps in a substep. [R] */
+  keeps: Float32Array;
   /** Row of the held point that a tether goes to, and its longest length, m. [R] */
   tetherAnchors: Uint32Array;
   tetherLengths: Float32Array;
@@ -61,7 +63,7 @@ export interface SolverState {
   /** Share of relative speed along the pair that thread damping takes off each end in a frame. [s] */
   pairDampA: Float32Array;
   pairDampB: Float32Array;
-  /** [t, 3]; and whether air acts on it (1) or not (0). [t] */
+  /** [t, 3]; and how strongly air acts on it, 0: not at all. [t] */
   triangles: Uint32Array;
   triangleCatch: Float32Array;
   /** Bending, see `constraints/bend.ts`: rows of the stencil with their factors, [n + 1], [k], [k]. */
@@ -159,6 +161,7 @@ export function allocateState(
     reach: arena.floats(rowCount),
     inward: rows(),
     inwardDepths: arena.floats(rowCount),
+    keeps: arena.floats(rowCount),
     tetherAnchors: arena.words(rowCount),
     tetherLengths: arena.floats(rowCount),
     pairs: copyWords(arena, garment.stretchPairs),

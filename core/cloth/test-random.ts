@@ -25,6 +25,7 @@ export const FEATURES = [
   'another surface',
   'wind',
   'a pulling hand',
+  'scales',
 ] as const;
 export type Feature = (typeof FEATURES)[number];
 
@@ -89,6 +90,11 @@ export function createRandomScene(seed: number, features: ReadonlySet<Feature>):
           new Float32Array(pointCount).fill(0.01),
           new Float32Array(pointCount).fill(0.3),
         );
+      }
+      if (has('scales')) {
+        const ofPoints = (step: number): Float32Array =>
+          Float32Array.from({ length: pointCount }, (_, i) => ((step * i) % 11) / 5);
+        solver.setScales({ stiffness: ofPoints(3), damping: ofPoints(4), drag: ofPoints(7) });
       }
       if (has('lining')) {
         solver.setLining(Uint8Array.from({ length: pointCount }, (_, i) => (i % 37 === 0 ? 1 : 0)));

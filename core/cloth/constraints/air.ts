@@ -22,7 +22,8 @@ export function applyAir(state: SolverState, frame: FrameNumbers): void {
   const { positions: x, velocities: v, inverseMasses, triangles, triangleCatch } = state;
   const air = [0, 0, 0];
   for (let t = 0; t < triangleCatch.length; t++) {
-    if (triangleCatch[t] === 0) continue;
+    const share = triangleCatch[t]!;
+    if (share === 0) continue;
     const ia = triangles[3 * t]!;
     const ib = triangles[3 * t + 1]!;
     const ic = triangles[3 * t + 2]!;
@@ -56,7 +57,7 @@ export function applyAir(state: SolverState, frame: FrameNumbers): void {
     const normalSpeed = (rx * nx + ry * ny + rz * nz) / doubleArea;
     const meeting = Math.abs(normalSpeed);
     // ½ ρ A |u·n| for a corner's third, over one second and kilogram.
-    const pressure = (AIR_DENSITY * doubleArea * meeting) / 12;
+    const pressure = (share * AIR_DENSITY * doubleArea * meeting) / 12;
     const along = pressure * (airDrag - (airLift * meeting) / speed);
     const across = ((normalSpeed < 0 ? -1 : 1) * pressure * airLift * speed) / doubleArea;
     const fx = along * rx + across * nx;

@@ -3,8 +3,16 @@ import type { SolverState } from '../solver-state.ts';
 
 /** Where everything would be at the end of the substep that ends at `share` of the frame, left alone. */
 export function predict(state: SolverState, frame: FrameNumbers, share: number): void {
-  const { positions: x, velocities: v, predicted, inverseMasses, targets: from, nextTargets: to } = state;
-  const { h, keep } = frame;
+  const {
+    positions: x,
+    velocities: v,
+    predicted,
+    inverseMasses,
+    keeps,
+    targets: from,
+    nextTargets: to,
+  } = state;
+  const { h } = frame;
   const fall = frame.gravity * h;
   const rate = 1 / frame.seconds;
   for (let i = 0; i < inverseMasses.length; i++) {
@@ -17,6 +25,7 @@ export function predict(state: SolverState, frame: FrameNumbers, share: number):
       }
       continue;
     }
+    const keep = keeps[i]!;
     v[o] = v[o]! * keep;
     v[o + 1] = (v[o + 1]! + fall) * keep;
     v[o + 2] = v[o + 2]! * keep;

@@ -24,7 +24,8 @@ export function applyAir(): void {
   let corners = at(Slot.triangles);
   const third = f32x4.splat(1 / 3.0);
   for (let t = 0; t < triangleCount; t++, corners += 12) {
-    if (load<f32>(caught + (<usize>t << 2)) == 0) continue;
+    const share = load<f32>(caught + (<usize>t << 2));
+    if (share == 0) continue;
     const a = <usize>load<u32>(corners, 0);
     const b = <usize>load<u32>(corners, 4);
     const c = <usize>load<u32>(corners, 8);
@@ -47,7 +48,7 @@ export function applyAir(): void {
     if (speed == 0) continue;
     const normalSpeed: f32 = dot(r, n) / doubleArea;
     const meeting: f32 = abs<f32>(normalSpeed);
-    const pressure: f32 = (AIR_DENSITY * doubleArea * meeting) / 12;
+    const pressure: f32 = (share * AIR_DENSITY * doubleArea * meeting) / 12;
     const along: f32 = pressure * (drag - (lift * meeting) / speed);
     const across: f32 = ((normalSpeed < 0 ? <f32>-1 : <f32>1) * pressure * lift * speed) / doubleArea;
     const f = f32x4.add(f32x4.mul(r, f32x4.splat(along)), f32x4.mul(n, f32x4.splat(across)));

@@ -58,7 +58,7 @@ function predictRow(i: i32, place: v128): void {
   const velocity = at(Slot.velocities) + o;
   const h = number(Slot.h);
   const fall = f32x4(0, number(Slot.gravity) * h, 0, 0);
-  const v = f32x4.mul(f32x4.add(v128.load(velocity), fall), f32x4.splat(number(Slot.keep)));
+  const v = f32x4.mul(f32x4.add(v128.load(velocity), fall), v128.load32_splat(at(Slot.keeps) + (<usize>i << 2)));
   v128.store(velocity, v);
   v128.store(at(Slot.predicted) + o, f32x4.add(place, f32x4.mul(f32x4.splat(h), v)));
 }
@@ -232,7 +232,7 @@ function finishRows(row: i32, block: usize, isLast: bool, box: usize): void {
   const h = number(Slot.h);
   const rate = f32x4.splat(<f32>1.0 / h);
   const fall = f32x4(0, number(Slot.gravity) * h, 0, 0);
-  const keep = f32x4.splat(number(Slot.keep));
+  let keeps = at(Slot.keeps) + (<usize>row << 2);
   const step = f32x4.splat(h);
   let low = f32x4.splat(f32.MAX_VALUE);
   let high = f32x4.splat(-f32.MAX_VALUE);
@@ -262,10 +262,10 @@ function finishRows(row: i32, block: usize, isLast: bool, box: usize): void {
       let v2 = f32x4.add(v128.load(v, 32), f32x4.mul(f32x4.sub(r2, v128.load(predicted, 32)), rate));
       let v3 = f32x4.add(v128.load(v, 48), f32x4.mul(f32x4.sub(r3, v128.load(predicted, 48)), rate));
       if (!isLast) {
-        v0 = f32x4.mul(f32x4.add(v0, fall), keep);
-        v1 = f32x4.mul(f32x4.add(v1, fall), keep);
-        v2 = f32x4.mul(f32x4.add(v2, fall), keep);
-        v3 = f32x4.mul(f32x4.add(v3, fall), keep);
+        v0 = f32x4.mul(f32x4.add(v0, fall), v128.load32_splat(keeps, 0));
+        v1 = f32x4.mul(f32x4.add(v1, fall), v128.load32_splat(keeps, 4));
+        v2 = f32x4.mul(f32x4.add(v2, fall), v128.load32_splat(keeps, 8));
+        v3 = f32x4.mul(f32x4.add(v3, fall), v128.load32_splat(keeps, 12));
         v128.store(predicted, f32x4.add(r0, f32x4.mul(step, v0)), 0);
         v128.store(predicted, f32x4.add(r1, f32x4.mul(step, v1)), 16);
         v128.store(predicted, f32x4.add(r2, f32x4.mul(step, v2)), 32);
@@ -285,6 +285,7 @@ function finishRows(row: i32, block: usize, isLast: bool, box: usize): void {
     v += 64;
     predicted += 64;
     masses += 16;
+    keeps += 16;
     i += 4;
   }
   v128.store(box, low, 0);
