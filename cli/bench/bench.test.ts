@@ -4,6 +4,7 @@ import { pathToFileURL } from 'node:url';
 import { expect } from 'chai';
 import { Piscina } from 'piscina';
 import { findProjectRoot } from '../../server/project-root.ts';
+import type { BrushBench } from './brush-bench.ts';
 import { hashSkirt } from './hash-skirt.ts';
 import type { BenchRun } from './run-bench.ts';
 
@@ -29,10 +30,11 @@ describe('the bench', function () {
       encoding: 'utf8',
     });
     expect(status).equal(0);
-    const { runs, selfCollision, threeGarments } = JSON.parse(stdout) as {
+    const { runs, selfCollision, threeGarments, brush } = JSON.parse(stdout) as {
       runs: BenchRun[];
       selfCollision: { ratio: number };
       threeGarments: { framesPerSecond: number };
+      brush: BrushBench;
     };
     expect(runs.map(({ vertices }) => vertices)).deep.equal([1024, 2025, 4096]);
     for (const { substeps, microsecondsPerFrame, ratio, spread } of runs) {
@@ -49,5 +51,9 @@ describe('the bench', function () {
     expect(selfCollision.ratio).below(1.2);
     // On a machine at rest 80 and more; 60 are needed.
     expect(threeGarments.framesPerSecond).above(50);
+    expect(brush.vertices).above(100_000);
+    expect(brush.touched).above(1000);
+    expect(brush.median).below(16);
+    expect(brush.alongOverBall).below(3);
   });
 });

@@ -133,6 +133,7 @@ export abstract class ClothSolver {
     ]) {
       rows.set(garment.restPositions);
     }
+    this.#updateCatch();
     this.#updateMasses();
   }
 
@@ -222,6 +223,7 @@ export abstract class ClothSolver {
     this.#lining = bindLining(this.garment, flags);
     if (this.#lining.points.length === 0) flags.fill(0);
     this.#isStale = true;
+    this.#updateCatch();
     this.#areas = pointAreas.slice();
     this.#lining.points.forEach((point, k) => {
       for (let c = 0; c < 3; c++) {
@@ -401,7 +403,6 @@ export abstract class ClothSolver {
       isHeld[i] = isFree || isLining[i] ? 0 : 1;
       if (!isFree) heldRows[this.#heldCount++] = i;
     }
-    this.#updateCatch();
     if (!isSame(isHeld, this.#heldPoints)) {
       this.#heldPoints = isHeld;
       const tethers = computeTethers(this.garment, isHeld);

@@ -65,6 +65,7 @@ export function createGarment(
     garmentId: garment.id,
     kind: 'maxDistance',
     name: 'first',
+    isInUse: true,
     pointCount,
   };
   return { garment, channel, fabric, bodySet, maxDistances: new Float32Array(pointCount) };

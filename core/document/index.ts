@@ -19,6 +19,7 @@ export {
   getScene,
   listBodies,
   listGarments,
+  listMaps,
   listRecords,
   listSteps,
   type RecordId,

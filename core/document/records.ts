@@ -1,5 +1,6 @@
 import type { BodyShape } from '../bodies/index.ts';
 import { completeFabric, type FabricSettings, type WindSettings } from '../cloth/index.ts';
+import type { ChannelKind } from '../reach/index.ts';
 import type { BodyShape as BodyMorphs } from '../rig/index.ts';
 
 /**
@@ -87,13 +88,17 @@ export interface StepRecord extends SectionName {
   act: StepAct;
 }
 
-/** Values of one quantity at every point of a garment; the values themselves are an array beside the record. */
+/**
+ * A map: values of one channel at every point of a garment; the values themselves are an array beside the record. A
+ * garment may have several of a kind, of which one is in use.
+ */
 export interface ChannelRecord {
   type: 'channel';
   id: RecordId;
   garmentId: RecordId;
-  kind: 'maxDistance';
+  kind: ChannelKind;
   name: string;
+  isInUse: boolean;
   pointCount: number;
 }
 
@@ -188,11 +193,24 @@ export function getScene(document: Pick<AuthoredDocument, 'records'>): SceneReco
   return scene?.type === 'scene' ? scene : { ...SCENE_DEFAULTS };
 }
 
+/** Maps of a garment, of one channel or of all, by name. */
+export function listMaps(
+  document: Pick<AuthoredDocument, 'records'>,
+  garmentId: RecordId,
+  kind?: ChannelKind,
+): ChannelRecord[] {
+  return listRecords(document, 'channel')
+    .filter((map) => map.garmentId === garmentId && (kind === undefined || map.kind === kind))
+    .sort((p, q) => p.name.localeCompare(q.name, 'en', { numeric: true }) || (p.id < q.id ? -1 : 1));
+}
+
+/** The map of a channel that is in use, or null. */
 export function findChannel(
   document: Pick<AuthoredDocument, 'records'>,
   garmentId: RecordId,
+  kind: ChannelKind = 'maxDistance',
 ): ChannelRecord | null {
-  return listRecords(document, 'channel').find((channel) => channel.garmentId === garmentId) ?? null;
+  return listMaps(document, garmentId, kind).find(({ isInUse }) => isInUse) ?? null;
 }
 
 /** Steps of preparation in the order in which they are replayed. */
@@ -213,6 +231,8 @@ export function completeRecord(record: AuthoredRecord): AuthoredRecord {
   switch (record.type) {
     case 'garment':
       return { ...GARMENT_DEFAULTS, ...record };
+    case 'channel':
+      return { ...record, isInUse: record.isInUse ?? true };
     case 'scene':
       // Before there were gusts the wind was steady.
       return { ...SCENE_DEFAULTS, ...STEADY, ...record };

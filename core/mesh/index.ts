@@ -1,5 +1,6 @@
 export { carryField, findSurfacePlaces, type SurfacePlace } from './carry-field.ts';
 export { castRay, type MeshRayHit } from './cast-ray.ts';
+export { applyLaplacian, buildCotangentLaplacian, type CotangentLaplacian } from './cotangent-laplacian.ts';
 export { buildEdgeTable, type EdgeTable, listBorderPoints, NO_TRIANGLE } from './edge-table.ts';
 export { fillSmoothly } from './fill-smoothly.ts';
 export { findInnerSide } from './find-inner-side.ts';
@@ -7,6 +8,7 @@ export * from './health/index.ts';
 export { listUvSeams } from './list-uv-seams.ts';
 export { type MatchOptions, matchSurface, type SurfaceMatch } from './match-surface.ts';
 export { measureOnTriangle } from './measure-on-triangle.ts';
+export { MinHeap } from './min-heap.ts';
 export { buildNeighbours, type Neighbours } from './neighbours.ts';
 export { growFaces, invertFaces, pickAround, pickIslands, pickPieces, shrinkFaces } from './pick-faces.ts';
 export { computeMiddle, findSeenFaces, isInsideOutline } from './pick-lasso.ts';
@@ -21,7 +23,9 @@ export {
 } from './remesh/index.ts';
 export { type SignedDistance, SignedDistanceField } from './signed-distance.ts';
 export type { Surface } from './surface.ts';
-export { computeSurfaceDistance, listTrianglesOfPoints, type SurfaceDistance } from './surface-distance.ts';
+export { computeSurfaceDistance, type SurfaceDistance } from './surface-distance.ts';
+export { type FrontSeed, SurfaceFront } from './surface-front.ts';
 export { computeTriangleAreas } from './triangle-area.ts';
+export { listTrianglesOfPoints } from './triangles-of-points.ts';
 export { computeVertexNormals } from './vertex-normals.ts';
 export { type PointMap, weldPoints, weldTriangles } from './weld-points.ts';

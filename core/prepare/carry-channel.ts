@@ -1,4 +1,5 @@
 import { carryField } from '../mesh/index.ts';
+import type { ChannelKind } from '../reach/index.ts';
 import type { Character } from '../rig/index.ts';
 import { createSectionMesh } from './section-mesh.ts';
 
@@ -7,7 +8,7 @@ const HOLD_SHARE = 0.15;
 
 /**
  * Values painted on one section, for another over the same place: each new point takes what lay closest to it.
- * What was held stays held.
+ * What was held by a max distance of 0 stays held.
  *
  * @param from - The section that the values belong to, of one character (before a step), and `to` of another (after).
  * @param values - At the points of `from`. @returns At the points of `to`.
@@ -16,11 +17,12 @@ export function carryChannel(
   from: { character: Character; sectionIndex: number },
   to: { character: Character; sectionIndex: number },
   values: Float32Array,
+  kind: ChannelKind = 'maxDistance',
 ): Float32Array {
   const source = createSectionMesh(from.character, from.sectionIndex);
   const target = createSectionMesh(to.character, to.sectionIndex);
   const carried = carryField({ positions: source.places, triangles: source.faces }, values, 1, target.places);
-  return values.includes(0) ? keepHold(carried) : carried;
+  return kind === 'maxDistance' && values.includes(0) ? keepHold(carried) : carried;
 }
 
 /** On a much coarser mesh no point may lie where any was held: those that moved least are held then. */

@@ -152,7 +152,7 @@ function carryChannels(
       const values = document.arrays.get(channel.id);
       if (channel.garmentId !== garment.id || !values || oldIndex < 0) continue;
       const source = { character: before, sectionIndex: oldIndex };
-      const next = carryChannel(source, { character: after, sectionIndex }, values);
+      const next = carryChannel(source, { character: after, sectionIndex }, values, channel.kind);
       carried.arrays.set(channel.id, next);
       carried.records.set(channel.id, { ...channel, pointCount: next.length } satisfies ChannelRecord);
     }

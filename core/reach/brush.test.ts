@@ -1,27 +1,35 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { createSheet } from '../cloth/test-cloth.ts';
-import { buildEdgeTable, buildNeighbours, computeVertexNormals } from '../mesh/index.ts';
-import {
-  type BrushSurface,
-  computeDab,
-  computeFlood,
-  computeSmoothAll,
-  type Dab,
-  mergeChanges,
-  type SparseChange,
-} from './brush.ts';
+import { buildEdgeTable, buildNeighbours, computeVertexNormals, SurfaceFront } from '../mesh/index.ts';
+import { BRUSH_MODES, type BrushSurface, computeDab, type Dab } from './brush.ts';
 import { computeFalloff, FALLOFFS } from './falloff.ts';
+import { compareValues, mergeChanges, type SparseChange } from './sparse-change.ts';
+import { joinTouched, touchPoints } from './touch-points.ts';
 
-/** 11 × 11 points a tenth apart in the plane z = 0, facing +Z. */
-function createSurface(): BrushSurface & { count: number } {
-  const { positions, triangles } = createSheet(10, 10, (u, v) => [u, -v, 0]);
+type TestSurface = BrushSurface & { count: number };
+
+function createSurface(
+  place: (u: number, v: number) => [number, number, number] = (u, v) => [u, -v, 0],
+): TestSurface {
+  return toSurface(createSheet(10, 10, place));
+}
+
+/** 11 × 11 points a tenth apart in the plane z = 0, facing +Z, unless placed elsewhere. */
+function toSurface({
+  positions,
+  triangles,
+}: {
+  positions: Float32Array;
+  triangles: Uint32Array;
+}): TestSurface {
   const count = positions.length / 3;
   return {
     positions,
     stride: 3,
     normals: computeVertexNormals(positions, triangles, new Float32Array(positions.length)),
     neighbours: buildNeighbours(buildEdgeTable(triangles, count), count),
+    front: new SurfaceFront(triangles, count),
     count,
   };
 }
@@ -42,6 +50,17 @@ function apply(values: Float32Array, change: SparseChange): Float32Array {
     out[index] = change.after[k]!;
   });
   return out;
+}
+
+/** What a merged change must say: every element that was ever touched, as it was and as it is. */
+function compareMerged(merged: SparseChange, start: Float32Array, end: Float32Array): SparseChange {
+  const whole = compareValues(start, end);
+  for (const index of whole.indices) expect([...merged.indices]).include(index);
+  return {
+    indices: Uint32Array.from(new Set([...merged.indices])).sort(),
+    before: Float32Array.from(merged.indices, (index) => start[index]!),
+    after: Float32Array.from(merged.indices, (index) => end[index]!),
+  };
 }
 
 describe('falloff', () => {
@@ -94,25 +113,99 @@ describe('brush', () => {
     expect([...computeDab(values, surface, DAB).indices]).include(MIDDLE);
   });
 
-  it('floods and smooths the whole, held points held', () => {
+  const at = (surface: TestSurface, values: Float32Array, dab: Partial<Dab>): number =>
+    apply(values, computeDab(values, surface, { ...DAB, ...dab }))[MIDDLE]!;
+
+  it('adds, multiplies, sharpens and erases by strength', () => {
+    const surface = createSurface();
+    const values = new Float32Array(surface.count).fill(0.2);
+    values[MIDDLE] = 0.4;
+    const expected: Record<string, number> = {
+      set: 0.4 + 0.5 * (0.6 - 0.4),
+      add: 0.4 + 0.5 * 0.6,
+      scale: 0.4 + 0.5 * (0.6 * 0.4 - 0.4),
+      smooth: 0.3,
+      sharpen: 0.5,
+      erase: 0.25,
+    };
+    for (const mode of BRUSH_MODES)
+      expect(at(surface, values, { mode, value: 0.6, defaultValue: 0.1 }), mode).closeTo(
+        expected[mode]!,
+        1e-6,
+      );
+  });
+
+  it('stays within the range of its channel, and arrives exactly where it goes', () => {
+    const surface = createSurface();
+    const values = new Float32Array(surface.count).fill(0.2);
+    expect(at(surface, values, { mode: 'add', value: -5 })).equal(0);
+    expect(at(surface, values, { mode: 'add', value: 5, range: [0, 1] })).equal(1);
+    let painted: Float32Array = values;
+    for (let dab = 0; dab < 12; dab++)
+      painted = apply(painted, computeDab(painted, surface, { ...DAB, value: 0, snap: 0.0005 }));
+    expect(painted[MIDDLE]).equal(0);
+    let unsnapped: Float32Array = values;
+    for (let dab = 0; dab < 12; dab++)
+      unsnapped = apply(unsnapped, computeDab(unsnapped, surface, { ...DAB, value: 0 }));
+    expect(unsnapped[MIDDLE]).above(0);
+  });
+
+  it('changes only what the mask has', () => {
     const surface = createSurface();
     const values = new Float32Array(surface.count);
-    const flooded = apply(values, computeFlood(values, 0.3));
-    expect([...new Set(flooded)]).deep.equal([Math.fround(0.3)]);
-    flooded.fill(0, 0, 11);
-    const smoothed = apply(flooded, computeSmoothAll(flooded, surface.neighbours, 0.5, 8));
-    expect(smoothed.subarray(0, 11).every((value) => value === 0)).equal(true);
-    // Falls towards the held row, row by row.
-    for (let row = 1; row < 6; row++) expect(smoothed[11 * row + 5]).below(smoothed[11 * (row + 1) + 5]!);
+    const mask = Uint8Array.from({ length: surface.count }, (_, i) => (i % 11 > 5 ? 1 : 0));
+    const { indices } = computeDab(values, surface, { ...DAB, mask });
+    expect(indices.length).above(3);
+    expect([...indices].every((i) => i % 11 > 5)).equal(true);
+    const without = [...computeDab(values, surface, DAB).indices].filter((i) => i % 11 > 5);
+    expect([...indices]).deep.equal(without);
+  });
+
+  it('along the surface touches what a ball does on a plane', () => {
+    const surface = createSurface();
+    const along = [MIDDLE, MIDDLE + 1, MIDDLE + 11] as const;
+    const ball = touchPoints(surface, DAB);
+    const walked = touchPoints(surface, { ...DAB, along });
+    expect(walked.points).deep.equal(ball.points);
+    walked.weights.forEach((weight, k) => {
+      expect(weight).closeTo(ball.weights[k]!, 0.012);
+    });
+    // The same again: nothing is left of the walk before.
+    expect(touchPoints(surface, { ...DAB, along })).deep.equal(walked);
+  });
+
+  it('along the surface leaves alone what lies behind, and the other side of a fold', () => {
+    const [front, behind] = [0, -0.02].map((z) => createSheet(10, 10, (u, v) => [u, -v, z]));
+    const two = toSurface({
+      positions: Float32Array.of(...front!.positions, ...behind!.positions),
+      triangles: Uint32Array.of(...front!.triangles, ...behind!.triangles.map((i) => i + 121)),
+    });
+    const along = [MIDDLE, MIDDLE + 1, MIDDLE + 11] as const;
+    expect(touchPoints(two, DAB).points.some((point) => point >= 121)).equal(true);
+    expect(touchPoints(two, { ...DAB, along }).points.every((point) => point < 121)).equal(true);
+    // Folded flat onto itself along its middle row.
+    const folded = createSurface((u, v) => [u, -Math.min(v, 1 - v), v > 0.5 ? -0.01 : 0]);
+    const place = { ...DAB, center: [0.5, -0.1, 0] as const, radius: 0.25, along: [16, 17, 27] as const };
+    expect(touchPoints(folded, { ...place }).points.every((point) => point < 11 * 5)).equal(true);
+    const { along: _along, ...ball } = place;
+    expect(touchPoints(folded, ball).points.some((point) => point > 11 * 6)).equal(true);
+  });
+
+  it('joined to its mirror image touches both, each as much as the stronger', () => {
+    const joined = joinTouched(
+      { points: [1, 4, 6], weights: [0.2, 0.5, 0.9] },
+      { points: [0, 4], weights: [1, 0.7] },
+    );
+    expect(joined).deep.equal({ points: [0, 1, 4, 6], weights: [1, 0.2, 0.7, 0.9] });
   });
 
   it('merged strokes undo to the exact values before (random strokes)', () => {
     const surface = createSurface();
     const coordinate = fc.double({ min: 0, max: 1, noNaN: true });
-    const stroke = fc.array(
-      fc.tuple(coordinate, coordinate, fc.constantFrom('set' as const, 'smooth' as const), coordinate),
-      { minLength: 1, maxLength: 12 },
-    );
+    const stroke = fc.array(fc.tuple(coordinate, coordinate, fc.constantFrom(...BRUSH_MODES), coordinate), {
+      minLength: 1,
+      maxLength: 12,
+    });
     fc.assert(
       fc.property(stroke, (dabs) => {
         const start = Float32Array.from({ length: surface.count }, (_, i) => Math.fround(Math.sin(i)));
@@ -123,6 +216,7 @@ describe('brush', () => {
           values = apply(values, change) as Float32Array<ArrayBuffer>;
           merged = merged ? mergeChanges(merged, change) : change;
         }
+        expect(merged).deep.equal(compareMerged(merged!, start, values));
         const undone = values.slice();
         merged!.indices.forEach((index, k) => {
           expect(values[index]).equal(merged!.after[k]);

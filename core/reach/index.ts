@@ -1,10 +1,61 @@
 export {
+  BRUSH_MODES,
+  type BrushAct,
+  type BrushMode,
   type BrushSurface,
+  brushPoints,
   computeDab,
-  computeFlood,
-  computeSmoothAll,
   type Dab,
-  mergeChanges,
-  type SparseChange,
 } from './brush.ts';
+export {
+  CHANNEL_KINDS,
+  CHANNELS,
+  type Channel,
+  type ChannelKind,
+  formatValue,
+  LINING_FROM,
+  limitValue,
+  NO_INWARD_LIMIT,
+} from './channels.ts';
+export {
+  type CheckedReach,
+  checkReach,
+  computeUsableReach,
+  type ReachWarning,
+} from './check-reach.ts';
 export { computeFalloff, FALLOFFS, type Falloff } from './falloff.ts';
+export {
+  findBorderLoop,
+  findEdgeLoop,
+  growPoints,
+  invertPoints,
+  type PointSet,
+  pickConnected,
+  pickHeld,
+  shrinkPoints,
+} from './pick-points.ts';
+export { computeRamp, writeRamp } from './ramp.ts';
+export { EVEN_RAMP, evaluateCurve, moveKnot, type RampCurve } from './ramp-curve.ts';
+export {
+  compareValues,
+  createSparseChange,
+  mergeChanges,
+  NO_CHANGE,
+  type SparseChange,
+} from './sparse-change.ts';
+export {
+  type BrushPlace,
+  joinTouched,
+  type TouchedPoints,
+  type TouchedSurface,
+  touchPoints,
+} from './touch-points.ts';
+export {
+  computeClamped,
+  computeFlood,
+  computeInverted,
+  computeOffset,
+  computeScaled,
+  computeSmoothAll,
+  type WholeMapOptions,
+} from './whole-map.ts';

@@ -7,8 +7,10 @@ import {
   type WindSettings,
 } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
+import type { ChannelKind } from '../reach/index.ts';
 import { type Character, computeSkinMatrices, type JointTurn, type Pose } from '../rig/index.ts';
 import { ClipPlayer } from './clip-player.ts';
+import type { GarmentReach } from './garment-reach.ts';
 import { GarmentRun } from './garment-run.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 
@@ -170,8 +172,8 @@ export class CharacterRun {
     this.find(id)?.solver.setFabric(fabric);
   }
 
-  setMaxDistances(id: RecordId, values: Float32Array): void {
-    this.find(id)?.solver.setMaxDistances(values);
+  setReach(id: RecordId, reach: GarmentReach, kinds: ReadonlySet<ChannelKind>): void {
+    this.find(id)?.setReach(reach, kinds);
   }
 
   setBodies(id: RecordId, bodies: readonly CollisionShape[]): void {

@@ -5,8 +5,10 @@ import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
 import { createWildFabric } from '../cloth/test-random.ts';
 import type { RecordId } from '../document/index.ts';
 import { createRandom } from '../math/index.ts';
+import { CHANNEL_KINDS } from '../reach/index.ts';
 import type { Character, Track } from '../rig/index.ts';
 import { CharacterRun } from './character-run.ts';
+import type { GarmentReach } from './garment-reach.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 
 const RUNS = 10_000;
@@ -139,17 +141,24 @@ function createRun(random: Random): { run: CharacterRun; setup: GarmentSetup } {
   return { run, setup };
 }
 
+function createWildReach(random: Random, pointCount: number): GarmentReach {
+  const upTo = (most: number): Float32Array =>
+    Float32Array.from({ length: pointCount }, () => most * (random() - 0.3));
+  return {
+    maxDistances: upTo(1),
+    inward: random() < 0.5 ? null : { depths: upTo(0.1), roundness: upTo(0.5) },
+    lining: null,
+    scales: { stiffness: upTo(1000), damping: random() < 0.5 ? null : upTo(100), drag: upTo(100) },
+  };
+}
+
 function disturb(run: CharacterRun, { id, compiled }: GarmentSetup, random: Random): void {
   const dice = random();
   if (dice < 0.1) run.seek(random());
   else if (dice < 0.15) run.play(random() < 0.5 ? null : 0, random());
   else if (dice < 0.2) run.reset();
   else if (dice < 0.25) run.setFabric(id, createWildFabric(random));
-  else if (dice < 0.3)
-    run.setMaxDistances(
-      id,
-      Float32Array.from({ length: compiled.pointCount }, () => random() - 0.3),
-    );
+  else if (dice < 0.3) run.setReach(id, createWildReach(random, compiled.pointCount), new Set(CHANNEL_KINDS));
   else if (dice < 0.35) run.setBodies(id, createShapes(random));
   else if (dice < 0.4) run.garments[0]!.takeGrip(0);
   else if (dice < 0.5) run.garments[0]!.moveGrip(dice < 0.45 ? null : [100 * random(), random(), random()]);

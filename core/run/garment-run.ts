@@ -17,8 +17,10 @@ import {
   type WindSettings,
 } from '../cloth/index.ts';
 import { computeVertexNormals } from '../mesh/index.ts';
+import type { ChannelKind } from '../reach/index.ts';
 import { type Pose, type Section, type SkinnedRows, skinPoints } from '../rig/index.ts';
 import { poseBodyMesh } from './body-mesh.ts';
+import type { GarmentReach } from './garment-reach.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 import { type Grip, moveGrip, takeGrip } from './grip.ts';
 import { type BoundPlaces, createBoundPlaces, writeBound } from './render-binding.ts';
@@ -72,6 +74,7 @@ export class GarmentRun {
     this.solver.setMaxDistances(setup.maxDistances);
     if (setup.inward) this.solver.setInwardLimits(setup.inward.depths, setup.inward.roundness);
     if (setup.lining) this.solver.setLining(setup.lining);
+    if (setup.scales) this.solver.setScales(setup.scales);
     this.targets = new Float32Array(4 * compiled.pointCount);
     this.#blended = new Float32Array(4 * compiled.pointCount);
     this.#rows = { ...compiled.skinned, positions: compiled.skinned.positions.slice() };
@@ -108,6 +111,19 @@ export class GarmentRun {
     this.#packed = packCollision(this.#filterBodies(bodies));
     this.#bodies = createPosedCollision(this.#packed);
     poseCollision(this.#packed, pose.worldMatrices, this.#bodies);
+  }
+
+  /** Takes what its maps say from the next step on. @param kinds - Channels that changed; others are left alone. */
+  setReach({ maxDistances, inward, lining, scales }: GarmentReach, kinds: ReadonlySet<ChannelKind>): void {
+    const has = (...some: ChannelKind[]): boolean => some.some((kind) => kinds.has(kind));
+    if (has('maxDistance')) this.solver.setMaxDistances(maxDistances);
+    if (has('inwardLimit', 'limitRoundness'))
+      this.solver.setInwardLimits(inward?.depths ?? null, inward?.roundness ?? null);
+    if (has('lining')) {
+      this.solver.setLining(lining);
+      this.setup.lining = lining;
+    }
+    if (has('stiffness', 'damping', 'drag')) this.solver.setScales(scales);
   }
 
   /** Targets, bodies and body meshes of a pose. @param skinMatrices - Of every skin. */

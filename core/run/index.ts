@@ -1,6 +1,7 @@
 export { type BodyMesh, createBodyMesh } from './body-mesh.ts';
 export { CharacterRun, FRAME_RATE, NO_RUN_TIMES, type RunTimes, sumTimes } from './character-run.ts';
 export { freeGarment } from './free-garment.ts';
+export { findLining, type GarmentReach, readReach } from './garment-reach.ts';
 export { GarmentRun } from './garment-run.ts';
 export { type CompiledCache, type GarmentSetup, setUpGarments } from './garment-setup.ts';
 export { type BindingError, measureBinding } from './measure-binding.ts';

@@ -117,6 +117,7 @@ export function readShipment(
       garmentId: id,
       kind: 'maxDistance',
       name: 'shipped',
+      isInUse: true,
       pointCount,
     });
     const perVertex = accessor ? readAccessor(accessor) : new Float32Array(section.positions.length / 3);

@@ -1,5 +1,6 @@
 import { array, boolean, type InferType, lazy, mixed, number, object, type Schema, string } from 'yup';
 import { FABRIC_KEYS, FABRIC_PARAMETERS } from '../../core/cloth/index.ts';
+import { CHANNEL_KINDS } from '../../core/reach/index.ts';
 
 /** What the page may write, checked field by field; unknown fields are refused. */
 const id = string().required().min(1).max(80);
@@ -88,7 +89,10 @@ const RECORDS: Record<string, Schema> = {
     type: string().required(),
     id,
     garmentId: id,
-    kind: string().oneOf(['maxDistance']).required(),
+    kind: string()
+      .oneOf([...CHANNEL_KINDS])
+      .required(),
+    isInUse: boolean().required(),
     name,
     pointCount: index,
   }).noUnknown(),

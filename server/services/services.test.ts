@@ -28,6 +28,7 @@ const channel: AuthoredRecord = {
   id: 'channel' as RecordId,
   garmentId: 'g' as RecordId,
   kind: 'maxDistance',
+  isInUse: true,
   name: 'first',
   pointCount: 6,
 };

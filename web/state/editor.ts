@@ -1,11 +1,12 @@
 import {
   type AuthoredDocument,
   type AuthoredRecord,
+  type ChannelRecord,
   createGarment,
-  findChannel,
   type GarmentRecord,
   getScene,
   listGarments,
+  listMaps,
   listRecords,
   type RecordId,
   SCENE_ID,
@@ -178,18 +179,11 @@ export class Editor {
     return made.garment.id;
   }
 
-  /** Removes a garment with its channel and, when no other wears it, its fabric. */
+  /** Removes a garment with its maps and, when no other wears it, its fabric. */
   removeGarment(garment: GarmentRecord): void {
     const diff = createDiff();
     diff.records.set(garment.id, [garment, null]);
-    const channel = findChannel(this.document, garment.id);
-    if (channel) {
-      diff.records.set(channel.id, [channel, null]);
-      diff.arrays.set(channel.id, {
-        before: this.document.arrays.get(channel.id)?.slice() ?? null,
-        after: null,
-      });
-    }
+    for (const map of listMaps(this.document, garment.id)) dropMap(this.document, diff, map);
     const fabric = this.document.records.get(garment.fabricId);
     const isShared = listGarments(this.document).some(
       (other) => other.id !== garment.id && other.fabricId === garment.fabricId,
@@ -223,6 +217,11 @@ export class Editor {
     for (const listener of this.#diffListeners) listener(diff, isFromHistory);
     for (const listener of this.#listeners) listener();
   }
+}
+
+function dropMap(document: AuthoredDocument, diff: DocumentDiff, map: ChannelRecord): void {
+  diff.records.set(map.id, [map, null]);
+  diff.arrays.set(map.id, { before: document.arrays.get(map.id)?.slice() ?? null, after: null });
 }
 
 export function createId(): RecordId {

@@ -1,8 +1,8 @@
 import {
   type AuthoredRecord,
-  findChannel,
   type GarmentRecord,
   listGarments,
+  listMaps,
   listSteps,
   type RecordId,
   type SectionName,
@@ -146,8 +146,7 @@ export class Preparing {
   async simulateOnSection(garment: GarmentRecord, section: SectionName): Promise<void> {
     const drawn = listDrawn(garment);
     const step = this.#createStep(section, { kind: 'useAsSimMesh' });
-    const channel = findChannel(this.#editor.document, garment.id);
-    const carries = channel ? [{ channelId: channel.id, from: nameOf(garment), to: nameOf(section) }] : [];
+    const carries = this.#carryMaps(garment, nameOf(section));
     const label = `Simulate ${garment.name} on ${section.sectionName}`;
     await this.#change(label, new Map([[step.id, step]]), step.id, carries, () => [
       [garment.id, { ...this.#getNow(garment), ...nameOf(section), renders: drawn }],
@@ -162,8 +161,7 @@ export class Preparing {
     const last = this.findSimStep(garment);
     const known = last && last.act.kind !== 'useAsSimMesh' ? last : null;
     const step = known ? { ...known, act } : this.#createStep(drawn[0]!, act);
-    const channel = findChannel(this.#editor.document, garment.id);
-    const carries = channel ? [{ channelId: channel.id, from: nameOf(garment), to: null }] : [];
+    const carries = this.#carryMaps(garment, null);
     const label = known ? `Rebuild the sim mesh of ${garment.name}` : `Build a sim mesh for ${garment.name}`;
     await this.#change(label, new Map([[step.id, step]]), step.id, carries, ({ made }) => [
       [garment.id, { ...this.#getNow(garment), ...made!, renders: drawn }],
@@ -175,8 +173,7 @@ export class Preparing {
     const step = this.findSimStep(garment);
     const drawn = garment.renders[0];
     if (!step || !drawn) return;
-    const channel = findChannel(this.#editor.document, garment.id);
-    const carries = channel ? [{ channelId: channel.id, from: nameOf(garment), to: drawn }] : [];
+    const carries = this.#carryMaps(garment, drawn);
     const records = new Map<RecordId, AuthoredRecord | null>([[step.id, null]]);
     await this.#change(`Simulate ${garment.name} itself`, records, null, carries, () => [
       [garment.id, { ...this.#getNow(garment), ...drawn, renders: [] }],
@@ -216,14 +213,18 @@ export class Preparing {
 
   /** Channels of garments that a change of a section's mesh reaches. */
   #listCarries(section: SectionName): Carry[] {
-    const { document } = this.#editor;
-    return listGarments(document).flatMap((garment) => {
-      const channel = findChannel(document, garment.id);
-      const isReached = garment.sectionName === section.sectionName;
-      return channel && isReached
-        ? [{ channelId: channel.id, from: nameOf(garment), to: nameOf(garment) }]
-        : [];
-    });
+    return listGarments(this.#editor.document)
+      .filter(({ sectionName }) => sectionName === section.sectionName)
+      .flatMap((garment) => this.#carryMaps(garment, nameOf(garment)));
+  }
+
+  /** All maps of a garment, for a mesh to come. @param to - Null: the section that the step makes. */
+  #carryMaps(garment: GarmentRecord, to: SectionName | null): Carry[] {
+    return listMaps(this.#editor.document, garment.id).map(({ id }) => ({
+      channelId: id,
+      from: nameOf(garment),
+      to,
+    }));
   }
 
   async #change(

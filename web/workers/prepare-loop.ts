@@ -121,6 +121,8 @@ export class PrepareLoop {
     made: SectionName | null,
   ): [RecordId, Float32Array] {
     const values = this.#mirror.document.arrays.get(channelId) ?? new Float32Array(0);
+    const map = this.#mirror.document.records.get(channelId);
+    const kind = map?.type === 'channel' ? map.kind : 'maxDistance';
     const target = to ?? made;
     if (!target) throw new RangeError('the step made no section to carry painted values to');
     const source = { character: before, sectionIndex: this.#find(before, from) };
@@ -130,7 +132,7 @@ export class PrepareLoop {
     );
     // The same points, wherever they were moved: each keeps its value.
     const isSame = isSameMesh(was!, is!) && weldPoints(is!.positions).pointCount === values.length;
-    return [channelId, isSame ? values.slice() : carryChannel(source, wanted, values)];
+    return [channelId, isSame ? values.slice() : carryChannel(source, wanted, values, kind)];
   }
 
   #measure({

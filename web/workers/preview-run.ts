@@ -7,8 +7,15 @@ import {
   listGarments,
   type RecordId,
 } from '../../core/document/index.ts';
+import type { ChannelKind } from '../../core/reach/index.ts';
 import { type Character, type JointTurn, shapeCharacter } from '../../core/rig/index.ts';
-import { CharacterRun, type CompiledCache, freeGarment, setUpGarments } from '../../core/run/index.ts';
+import {
+  CharacterRun,
+  type CompiledCache,
+  freeGarment,
+  readReach,
+  setUpGarments,
+} from '../../core/run/index.ts';
 import { DocumentMirror } from './document-mirror.ts';
 import type { DocumentPatch } from './preview-protocol.ts';
 
@@ -62,7 +69,9 @@ export class PreviewRun {
    */
   apply(patch: DocumentPatch, character?: Character): boolean {
     const before = this.#listTopology();
+    const kinds = this.#listKinds(patch);
     this.#mirror.apply(patch);
+    this.#listKinds(patch, kinds);
     if (character) {
       this.#character = character;
       this.#compiled.clear();
@@ -79,7 +88,7 @@ export class PreviewRun {
     const types = new Set(patch.records.map(([, record]) => record?.type));
     const removedAny = types.has(undefined);
     for (const garment of garments) {
-      this.#updateValues(garment, patch);
+      this.#updateReach(garment, kinds.get(garment.id) ?? new Set());
       this.#run.setBlend(garment.id, garment.blend);
       if (touched.has(garment.fabricId) || touched.has(garment.id)) this.#updateFabric(garment);
       if (types.has('body') || removedAny || touched.has(garment.id)) {
@@ -89,6 +98,17 @@ export class PreviewRun {
     }
     if (types.has('scene')) this.#run.wind = getScene(this.#mirror.document);
     return false;
+  }
+
+  /** Channels of each garment whose maps a patch touches: asked before and after it, for maps that go and come. */
+  #listKinds(patch: DocumentPatch, kinds = new Map<RecordId, Set<ChannelKind>>()): typeof kinds {
+    for (const [id] of [...patch.records, ...patch.arrays]) {
+      const map = this.#mirror.document.records.get(id);
+      if (map?.type !== 'channel') continue;
+      if (!kinds.has(map.garmentId)) kinds.set(map.garmentId, new Set());
+      kinds.get(map.garmentId)!.add(map.kind);
+    }
+    return kinds;
   }
 
   #createRun(): CharacterRun {
@@ -121,13 +141,16 @@ export class PreviewRun {
       .concat(JSON.stringify(morphs));
   }
 
-  #updateValues(garment: GarmentRecord, patch: DocumentPatch): void {
-    const channel = findChannel(this.#mirror.document, garment.id);
-    if (!channel || !patch.arrays.some(([id]) => id === channel.id)) return;
-    const values = this.#mirror.document.arrays.get(channel.id);
+  #updateReach(garment: GarmentRecord, kinds: ReadonlySet<ChannelKind>): void {
+    const { compiled } = this.#run.find(garment.id)?.setup ?? {};
+    const { document } = this.#mirror;
+    const map = findChannel(document, garment.id);
+    const values = map && document.arrays.get(map.id);
     // After a step the values may be ahead of the character.
-    const { pointCount } = this.#run.find(garment.id)?.setup.compiled ?? {};
-    if (values?.length === pointCount) this.#run.setMaxDistances(garment.id, values!);
+    if (kinds.size === 0 || !compiled || values?.length !== compiled.pointCount) return;
+    const section = this.#run.character.sections[compiled.sectionIndex]!;
+    const reach = readReach(document, garment, section, compiled.pointCount, kinds);
+    this.#run.setReach(garment.id, reach, kinds);
   }
 
   #updateFabric(garment: GarmentRecord): void {
