@@ -11,6 +11,7 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   check: () => import('./commands/check.ts'),
   remesh: () => import('./commands/remesh.ts'),
   transfer: () => import('./commands/transfer.ts'),
+  map: () => import('./commands/map.ts'),
   bench: () => import('./commands/bench.ts'),
 };
 
@@ -22,7 +23,8 @@ const SUMMARIES = `  start     start the application with its demo data
   check     examine the meshes of a character file
   remesh    make an even mesh over a section
   transfer  carry skin weights and morphs from a body to a garment
-  bench     measure the cloth solver`;
+  map       write a painted map as an image, or take one over
+  bench     measure the cloth solver and the brush`;
 
 export function printHelp(): void {
   console.log(`Cobweb: engine-ready cloth and collision assets for game characters.

@@ -2,12 +2,21 @@ export { getGltfIo } from './gltf/gltf-io.ts';
 export { writeCharacter } from './gltf/write-character.ts';
 export { IntakeError, type IntakeErrorCode, type IntakeErrorData } from './intake-error.ts';
 export { writeObj } from './obj/write-obj.ts';
+export {
+  type ImageChannel,
+  MAP_KEYWORD,
+  type MapRange,
+  packGrey,
+  packMapPng,
+  type ReadImage,
+  readMapPng,
+} from './png/map-png.ts';
 export { type ReadCharacter, readCharacter } from './read-character.ts';
 export {
   CLOTH_EXTENSION,
   CLOTH_SPEC_VERSION,
   type ClothExtension,
-  MAX_DISTANCE_ATTRIBUTE,
+  MAP_ATTRIBUTES,
 } from './shipment/cloth-extension.ts';
 export { writeShipment } from './shipment/write-shipment.ts';
 export { READ_LIMITS, type ReadLimits, type SourceFile } from './source-file.ts';

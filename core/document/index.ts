@@ -4,6 +4,7 @@ export { createGarment, type NewGarment } from './create-garment.ts';
 export { findSection } from './find-section.ts';
 export { listFreeSections } from './free-sections.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';
+export { createMap, ensureMap } from './put-map.ts';
 export {
   type AuthoredDocument,
   type AuthoredRecord,

@@ -24,6 +24,7 @@ export {
   type ReachWarning,
 } from './check-reach.ts';
 export { computeFalloff, FALLOFFS, type Falloff } from './falloff.ts';
+export { fitTop } from './fit-top.ts';
 export * from './images/index.ts';
 export {
   findBorderLoop,

@@ -1,14 +1,23 @@
 import type { FabricSettings, WindSettings } from '../../core/cloth/index.ts';
+import type { ChannelKind } from '../../core/reach/index.ts';
 
 /** Name of our documented extension; schema in docs/formats. */
 export const CLOTH_EXTENSION = 'COBWEB_cloth';
-/** Vertex attribute with the max distance in metres, one float a vertex. */
-export const MAX_DISTANCE_ATTRIBUTE = '_MAX_DISTANCE';
+/** Vertex attributes with the maps, one float a vertex: metres, shares or factors. */
+export const MAP_ATTRIBUTES: Readonly<Record<ChannelKind, string>> = {
+  maxDistance: '_MAX_DISTANCE',
+  inwardLimit: '_INWARD_LIMIT',
+  limitRoundness: '_LIMIT_ROUNDNESS',
+  lining: '_LINING',
+  stiffness: '_STIFFNESS_SCALE',
+  damping: '_DAMPING_SCALE',
+  drag: '_DRAG_SCALE',
+};
 /** Vertex attribute with the place that the lengths of the cloth at rest are measured in, metres. */
 export const REST_ATTRIBUTE = '_REST_POSITION';
-export const CLOTH_SPEC_VERSION = '1.2';
+export const CLOTH_SPEC_VERSION = '1.3';
 /** Versions that are read: what an earlier one lacks takes its default. */
-export const READ_SPEC_VERSIONS: readonly string[] = ['1.0', '1.1', '1.2'];
+export const READ_SPEC_VERSIONS: readonly string[] = ['1.0', '1.1', '1.2', '1.3'];
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */
 export interface ClothExtension {
@@ -22,6 +31,8 @@ export interface ClothExtension {
     primitive: number;
     /** Name of the vertex attribute with the max distance. */
     maxDistance: string;
+    /** Names of the vertex attributes with its other maps; a channel without a map is left out. */
+    maps: Partial<Record<Exclude<ChannelKind, 'maxDistance'>, string>>;
     /** Indices into the lists below. */
     fabric: number;
     bodySet: number;

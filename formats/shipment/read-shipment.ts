@@ -1,4 +1,4 @@
-import type { Document } from '@gltf-transform/core';
+import type { Document, Primitive } from '@gltf-transform/core';
 import type { BodyShape } from '../../core/bodies/index.ts';
 import { completeFabric } from '../../core/cloth/index.ts';
 import {
@@ -10,7 +10,8 @@ import {
   SCENE_ID,
 } from '../../core/document/index.ts';
 import { weldPoints } from '../../core/mesh/index.ts';
-import type { Character } from '../../core/rig/index.ts';
+import { CHANNEL_KINDS, type ChannelKind, limitValue } from '../../core/reach/index.ts';
+import type { Character, Section } from '../../core/rig/index.ts';
 import { listNodesInOrder } from '../gltf/node-order.ts';
 import type { RawGltf } from '../gltf/raw-gltf.ts';
 import { readAccessor } from '../gltf/read-accessor.ts';
@@ -106,25 +107,11 @@ export function readShipment(
       })),
     });
     const primitive = ordered[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
-    const accessor = primitive.getAttribute(garment.maxDistance);
     const rest = primitive.getAttribute(REST_ATTRIBUTE);
     if (rest?.getType() === 'VEC3') section.restPositions = readAccessor(rest);
-    const { vertexOfPoint, pointCount } = weldPoints(section.positions);
-    const channelId = `channel-${g}` as RecordId;
-    add.set(channelId, {
-      type: 'channel',
-      id: channelId,
-      garmentId: id,
-      kind: 'maxDistance',
-      name: 'shipped',
-      isInUse: true,
-      pointCount,
-    });
-    const perVertex = accessor ? readAccessor(accessor) : new Float32Array(section.positions.length / 3);
-    authored.arrays.set(
-      channelId,
-      Float32Array.from(vertexOfPoint, (vertex) => Math.max(0, perVertex[vertex]! || 0)),
-    );
+    const attributes = { ...garment.maps, maxDistance: garment.maxDistance };
+    for (const kind of CHANNEL_KINDS)
+      readMap(authored, section, primitive, { kind, attribute: attributes[kind], garment: g });
   });
   add.set(SCENE_ID, {
     ...SCENE_DEFAULTS,
@@ -134,6 +121,33 @@ export function readShipment(
     windTurbulence: clamp(finiteOr(raw.scene?.windTurbulence, 0), 0, 1),
   });
   return authored;
+}
+
+/** One map of a garment from its attribute; a channel that names none has none, but all is held without a max distance. */
+function readMap(
+  authored: AuthoredDocument,
+  section: Section,
+  primitive: Primitive,
+  { kind, attribute, garment }: { kind: ChannelKind; attribute: string | undefined; garment: number },
+): void {
+  const accessor = attribute ? primitive.getAttribute(attribute) : null;
+  if (!accessor && kind !== 'maxDistance') return;
+  const { vertexOfPoint, pointCount } = weldPoints(section.positions);
+  const perVertex = accessor ? readAccessor(accessor) : new Float32Array(section.positions.length / 3);
+  const id = (kind === 'maxDistance' ? `channel-${garment}` : `channel-${garment}-${kind}`) as RecordId;
+  authored.records.set(id, {
+    type: 'channel',
+    id,
+    garmentId: `garment-${garment}` as RecordId,
+    kind,
+    name: 'shipped',
+    isInUse: true,
+    pointCount,
+  });
+  authored.arrays.set(
+    id,
+    Float32Array.from(vertexOfPoint, (vertex) => limitValue(kind, perVertex[vertex] ?? Number.NaN)),
+  );
 }
 
 function checkShape(raw: ClothExtension, file: string): void {

@@ -8,10 +8,14 @@ import {
   type AuthoredDocument,
   createDocument,
   createGarment,
+  findChannel,
+  listGarments,
+  listRecords,
   type RecordId,
   SCENE_DEFAULTS,
   SCENE_ID,
 } from '../../core/document/index.ts';
+import { CHANNEL_KINDS, type ChannelKind } from '../../core/reach/index.ts';
 import { CharacterRun, setUpGarments } from '../../core/run/index.ts';
 import { findProjectRoot } from '../../server/project-root.ts';
 import type { RawGltf } from '../gltf/raw-gltf.ts';
@@ -32,6 +36,24 @@ function author({ character }: ReadCharacter): AuthoredDocument {
   for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
     document.records.set(record.id, record);
   document.arrays.set(made.channel.id, Float32Array.of(0, 0, 0.1, 0.123456789, 0.7, 1 / 3));
+  const others: [ChannelKind, number[]][] = [
+    ['inwardLimit', [0.01, 0.02, 1, 1, 0.3, 0.1]],
+    ['limitRoundness', [0.2, 0.2, 1, 1, 5, 0.1]],
+    ['lining', [0, 0, 0, 0, 0, 0]],
+    ['stiffness', [1, 1, 2, 0.5, 0, 3]],
+    ['damping', [1, 1, 4, 4, 0.1, 1]],
+    ['drag', [0.3, 0.3, 1, 1, 1, 0]],
+  ];
+  for (const [kind, values] of others) {
+    const id = createId();
+    const map = { ...made.channel, id, kind, name: `${kind} of the strip` };
+    document.records.set(id, map);
+    document.arrays.set(id, Float32Array.from(values));
+    // Another that is not in use, and not shipped.
+    const spare = createId();
+    document.records.set(spare, { ...map, id: spare, isInUse: false });
+    document.arrays.set(spare, new Float32Array(6).fill(0.4));
+  }
   for (const [kind, node] of [
     ['sphere', 1],
     ['capsule', 2],
@@ -103,6 +125,14 @@ describe('shipments', () => {
       const back = await readBytes(shipped);
       expect(simulate(back, back.authored!)).deep.equal(before);
       expect(before.every(Number.isFinite)).equal(true);
+      const maps = listRecords(back.authored!, 'channel');
+      expect(maps.map(({ kind, isInUse }) => [kind, isInUse])).deep.equal(
+        CHANNEL_KINDS.map((kind) => [kind, true]),
+      );
+      for (const { kind, id } of maps) {
+        const sent = findChannel(document, listGarments(document)[0]!.id, kind)!;
+        expect(back.authored!.arrays.get(id), kind).deep.equal(document.arrays.get(sent.id));
+      }
       const again = await writeShipment(back, back.authored!);
       expect(jsonOf(again).extensions).deep.equal(jsonOf(shipped).extensions);
       expect(jsonOf(again).nodes).length(jsonOf(shipped).nodes!.length);

@@ -14,6 +14,7 @@ import {
 } from '../../core/document/index.ts';
 import { weldPoints } from '../../core/mesh/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
+import { CHANNEL_KINDS } from '../../core/reach/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { getGltfIo } from '../gltf/gltf-io.ts';
 import { listNodesInOrder } from '../gltf/node-order.ts';
@@ -25,13 +26,13 @@ import {
   CLOTH_EXTENSION,
   CLOTH_SPEC_VERSION,
   type ClothExtension,
-  MAX_DISTANCE_ATTRIBUTE,
+  MAP_ATTRIBUTES,
   type ShippedBody,
 } from './cloth-extension.ts';
 import { type WrittenPrimitive, writePrepared } from './write-prepared.ts';
 
 /**
- * Writes one GLB: the source as it came (repairs applied, prepared sections as prepared), the max distance of each garment as a vertex attribute,
+ * Writes one GLB: the source as it came (repairs applied, prepared sections as prepared), the maps in use of each garment as vertex attributes,
  * bodies as colliders on child nodes of their joints, and the cloth settings as `COBWEB_cloth`.
  *
  * `source` is used up: its document is added to. The nodes are left in the pose of the file.
@@ -44,7 +45,7 @@ export async function writeShipment(source: ReadCharacter, authored: AuthoredDoc
   const { character } = prepareCharacter(source.character, authored);
   const primitives = writePrepared(document, nodes, source.character, character);
   const garments = listGarments(authored);
-  for (const garment of garments) writeMaxDistance(document, character, primitives, authored, garment);
+  const maps = garments.map((garment) => writeMaps(document, character, primitives, authored, garment));
   const bodySets = writeBodies(document, nodes, authored, garments);
   const fabrics = listUsed(
     authored,
@@ -64,7 +65,8 @@ export async function writeShipment(source: ReadCharacter, authored: AuthoredDoc
           name: garment.name,
           order,
           ...refer(findSection(character, garment)),
-          maxDistance: MAX_DISTANCE_ATTRIBUTE,
+          maxDistance: MAP_ATTRIBUTES.maxDistance,
+          maps: maps[order]!,
           fabric: fabrics.findIndex((fabric) => fabric.id === garment.fabricId),
           bodySet: bodySets.findIndex((set) => set.id === garment.bodySetId),
           warpTurn: garment.warpTurn,
@@ -143,13 +145,14 @@ function prepareDocument(document: Document, source: ReadCharacter, nodes: Node[
   }
 }
 
-function writeMaxDistance(
+/** Writes the maps in use of a garment as attributes; without a max distance all is held. @returns The others' names. */
+function writeMaps(
   document: Document,
   character: Character,
   primitives: readonly WrittenPrimitive[],
   authored: AuthoredDocument,
   garment: GarmentRecord,
-): void {
+): ClothExtension['garments'][number]['maps'] {
   const index = findSection(character, garment);
   const section = character.sections[index];
   if (!section)
@@ -157,23 +160,26 @@ function writeMaxDistance(
       `Garment "${garment.name}" is made of section "${garment.sectionName}", which the file lacks.`,
     );
   const { pointOfVertex, pointCount } = weldPoints(section.positions);
-  const channel = findChannel(authored, garment.id);
-  const values = (channel && authored.arrays.get(channel.id)) ?? new Float32Array(pointCount);
-  if (values.length !== pointCount) {
-    throw new Error(
-      `Garment "${garment.name}" has ${pointCount} points, its max distance ${values.length} values.`,
-    );
-  }
   const { primitive } = primitives[index]!;
-  const perVertex = Float32Array.from(pointOfVertex, (point) => values[point]!);
-  primitive.setAttribute(
-    MAX_DISTANCE_ATTRIBUTE,
-    document
-      .createAccessor()
-      .setBuffer(document.getRoot().listBuffers()[0]!)
-      .setType('SCALAR')
-      .setArray(perVertex),
-  );
+  const maps: ClothExtension['garments'][number]['maps'] = {};
+  for (const kind of CHANNEL_KINDS) {
+    const map = findChannel(authored, garment.id, kind);
+    const held = kind === 'maxDistance' ? new Float32Array(pointCount) : undefined;
+    const values = (map && authored.arrays.get(map.id)) ?? held;
+    // What an earlier shipment left there is not ours any more.
+    if (!values) primitive.setAttribute(MAP_ATTRIBUTES[kind], null);
+    if (!values) continue;
+    if (values.length !== pointCount) {
+      throw new Error(
+        `Garment "${garment.name}" has ${pointCount} points, its map "${map?.name}" (${kind}) ${values.length} values.`,
+      );
+    }
+    const perVertex = Float32Array.from(pointOfVertex, (point) => values[point]!);
+    const accessor = document.createAccessor().setBuffer(document.getRoot().listBuffers()[0]!);
+    primitive.setAttribute(MAP_ATTRIBUTES[kind], accessor.setType('SCALAR').setArray(perVertex));
+    if (kind !== 'maxDistance') maps[kind] = MAP_ATTRIBUTES[kind];
+  }
+  return maps;
 }
 
 interface WrittenSet {

@@ -103,7 +103,11 @@ describe('a map as an image', () => {
         for (let seed = 1; seed <= 4; seed++) {
           const section = createTube(seed);
           const values = createMap(section, seed);
-          const { away, atSeams, back } = roundTrip(section, values, { size, depth, high: Math.max(...values) });
+          const { away, atSeams, back } = roundTrip(section, values, {
+            size,
+            depth,
+            high: Math.max(...values),
+          });
           expect(away).at.most(1);
           expect(atSeams).at.most(2);
           values.forEach((value, point) => {

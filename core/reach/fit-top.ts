@@ -1,0 +1,21 @@
+import { CHANNELS, type ChannelKind, NO_INWARD_LIMIT } from './channels.ts';
+
+/** Round tops within a power of ten. */
+const ROUND = [1, 1.5, 2, 3, 4, 5, 6, 8, 10];
+
+/** The least round value that no value of a map lies above: the top of its legend, and white of its image. */
+export function fitTop(kind: ChannelKind, values: Float32Array | undefined): number {
+  const { leastTop, perUnit } = CHANNELS[kind];
+  let most = 0;
+  for (const value of values ?? []) {
+    // No limit is not a depth.
+    const counts = kind !== 'inwardLimit' || value < NO_INWARD_LIMIT;
+    if (counts && value > most) most = value;
+  }
+  if (most <= leastTop) return leastTop;
+  // Half a millionth for the rounding of 32-bit values.
+  const shown = most * perUnit * (1 - 5e-7);
+  const power = 10 ** Math.floor(Math.log10(shown));
+  const round = ROUND.find((step) => step * power >= shown)!;
+  return (round * power) / perUnit;
+}
