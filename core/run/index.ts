@@ -6,3 +6,4 @@ export { GarmentRun } from './garment-run.ts';
 export { type CompiledCache, type GarmentSetup, setUpGarments } from './garment-setup.ts';
 export { type BindingError, measureBinding } from './measure-binding.ts';
 export { bindRender, createBoundPlaces, type RenderBinding, writeBound } from './render-binding.ts';
+export { findSeam, type SuggestReachOptions, suggestReach } from './suggest-reach.ts';

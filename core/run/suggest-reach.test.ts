@@ -1,0 +1,95 @@
+import { expect } from 'chai';
+import { createDocument, createGarment, type RecordId } from '../document/index.ts';
+import { createWardrobe } from '../prepare/test-wardrobe.ts';
+import type { Character, Clip } from '../rig/index.ts';
+import { findSeam, setUpGarments, suggestReach } from './index.ts';
+
+const [LEG, SKIRT] = [0, 1];
+const ID = 'id-2' as RecordId;
+
+/** The hip turns to and fro, and the skirt swings after it. */
+function createSwing(degrees: number): Clip {
+  const half = (degrees * Math.PI) / 360;
+  const [s, c] = [Math.sin(half), Math.cos(half)];
+  const values = Float32Array.of(0, 0, 0, 1, 0, 0, s, c, 0, 0, -s, c, 0, 0, 0, 1);
+  const track = {
+    node: 0,
+    path: 'rotation',
+    interpolation: 'LINEAR',
+    times: Float32Array.of(0, 0.2, 0.6, 0.8),
+    values,
+  };
+  return { name: `swing ${degrees}`, duration: 0.8, tracks: [track] } as Clip;
+}
+
+function setUp(): { character: Character; setups: ReturnType<typeof setUpGarments>; heights: number[] } {
+  const character = createWardrobe();
+  character.clips = [createSwing(0), createSwing(50)];
+  const document = createDocument();
+  let ids = 0;
+  const made = createGarment(character, document, SKIRT, () => `id-${++ids}` as RecordId);
+  for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
+    document.records.set(record.id, record);
+  document.arrays.set(made.channel.id, made.maxDistances);
+  expect(made.garment.id).equal('id-3');
+  const setups = setUpGarments(character, document).map((setup) => ({ ...setup, id: ID }));
+  const { restPositions, weldedOfPoint } = setups[0]!.compiled;
+  const heights: number[] = [];
+  weldedOfPoint.forEach((welded, i) => {
+    heights[welded] = restPositions[4 * i + 1]!;
+  });
+  return { character, setups, heights };
+}
+
+function finish(suggestion: Generator<number, Float32Array>): { values: Float32Array; shares: number[] } {
+  const shares: number[] = [];
+  for (;;) {
+    const next = suggestion.next();
+    if (next.done) return { values: next.value, shares };
+    shares.push(next.value);
+  }
+}
+
+describe('a suggested map of max distances', () => {
+  const { character, setups, heights } = setUp();
+  const top = Math.max(...heights);
+  const seam = findSeam(setups[0]!);
+  const suggest = (clips: readonly number[]): ReturnType<typeof finish> =>
+    finish(suggestReach(character, setups, { garmentId: ID, seam, clips, bodySections: [LEG] }));
+
+  it('holds the border that lies highest, or what is held already', () => {
+    expect(heights.every((height, point) => (seam[point] === 1) === height > top - 0.01)).equal(true);
+    const held = setups[0]!.maxDistances.map((_, point) => (point < 7 ? 0 : 1));
+    expect([...findSeam({ ...setups[0]!, maxDistances: held })].filter((isIn) => isIn)).length(7);
+  });
+
+  it('rises from the seam to what the clips need, and never beyond what the seam lets', () => {
+    const { values, shares } = suggest([1]);
+    expect(shares.at(-1)).equal(1);
+    expect(shares.every((share, k) => share > (shares[k - 1] ?? 0))).equal(true);
+    values.forEach((value, point) => {
+      if (seam[point]) expect(value).equal(0);
+      else expect(value).within(1e-4, 1.25 * (top - heights[point]!) + 0.03);
+    });
+    const meanOf = (from: number, to: number): number => {
+      const within = [...values].filter(
+        (_, point) => heights[point]! < top - from && heights[point]! > top - to,
+      );
+      return within.reduce((sum, value) => sum + value, 0) / within.length;
+    };
+    const height = top - Math.min(...heights);
+    expect(meanOf(0.7 * height, height)).above(2 * meanOf(0.02, 0.3 * height));
+  });
+
+  it('is larger for a wilder clip', () => {
+    const sum = (values: Float32Array): number => values.reduce((total, value) => total + value, 0);
+    const [still, wild] = [suggest([0]), suggest([0, 1])];
+    expect(sum(wild.values)).above(1.3 * sum(still.values));
+  });
+
+  it('asks for a seam', () => {
+    const none = new Uint8Array(seam.length);
+    const options = { garmentId: ID, seam: none, clips: [0], bodySections: [LEG] };
+    expect(() => suggestReach(character, setups, options).next()).throw('No seam is picked');
+  });
+});
