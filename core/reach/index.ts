@@ -26,6 +26,7 @@ export {
 export { computeFalloff, FALLOFFS, type Falloff } from './falloff.ts';
 export { fitTop } from './fit-top.ts';
 export * from './images/index.ts';
+export { Mirror, mirrorValues, type PlaceOnSurface } from './mirror-place.ts';
 export {
   findBorderLoop,
   findEdgeLoop,
@@ -52,6 +53,7 @@ export {
   type TouchedSurface,
   touchPoints,
 } from './touch-points.ts';
+export { type ColorPart, readVertexColors } from './vertex-colors.ts';
 export {
   computeClamped,
   computeFlood,

@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { createSheet } from '../cloth/test-cloth.ts';
 import { buildEdgeTable, buildNeighbours } from '../mesh/index.ts';
 import { CHANNEL_KINDS, CHANNELS, formatValue, limitValue } from './channels.ts';
+import { fitTop } from './fit-top.ts';
 import type { SparseChange } from './sparse-change.ts';
 import {
   computeClamped,
@@ -73,6 +74,16 @@ describe('a whole map', () => {
     const mask = new Uint8Array(121).fill(1, 60);
     const masked = apply(values, computeSmoothAll(values, neighbours, 0.5, 8, { ...REACH, mask }));
     expect(masked.slice(0, 60)).deep.equal([...values.subarray(0, 60)].map((v) => Number(v.toFixed(6))));
+  });
+
+  it('has a legend that holds the largest value, in round numbers', () => {
+    const topOf = (...values: number[]): number => fitTop('maxDistance', Float32Array.from(values));
+    expect([topOf(0, 0.31), topOf(0.4), topOf(0), topOf(44), topOf(0.061)]).deep.equal([0.4, 0.4, 0.05, 50, 0.08]);
+    expect(fitTop('maxDistance', undefined)).equal(0.05);
+    expect(fitTop('stiffness', Float32Array.of(1, 2.4))).equal(3);
+    // No limit is not a depth.
+    expect(fitTop('inwardLimit', Float32Array.of(1, 1, 0.11))).equal(0.15);
+    expect(fitTop('lining', Float32Array.of(1))).equal(1);
   });
 
   it('shows its values with their unit', () => {

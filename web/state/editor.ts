@@ -160,11 +160,12 @@ export class Editor {
     this.#emit(diff, true);
   }
 
-  paint(label: string, channelId: RecordId, change: SparseChange): void {
+  /** @param mergeKey - As of `change`. */
+  paint(label: string, channelId: RecordId, change: SparseChange, mergeKey: string | null = null): void {
     if (change.indices.length === 0) return;
     const diff = createDiff();
     diff.arrays.set(channelId, change);
-    this.change(label, diff);
+    this.change(label, diff, mergeKey);
   }
 
   /** Makes a section a garment. @returns Its id. */

@@ -5,6 +5,7 @@ import { checkSection } from '../../core/prepare/index.ts';
 import { createDiff } from './document-diff.ts';
 import { Editor } from './editor.ts';
 import { listFindings } from './findings.ts';
+import { ReachWatch } from './reach-watch.ts';
 
 function createEditor(): Editor {
   const sheet = createSheet(6, 6, (u, v) => [u, v < 1 ? -v : -0.836, 0]);
@@ -12,7 +13,10 @@ function createEditor(): Editor {
 }
 
 function kinds(editor: Editor, frames: Parameters<typeof listFindings>[2] = []): string[] {
-  return listFindings(editor, listGarments(editor.document)[0]!, frames, null).map((finding) => finding.kind);
+  const garment = listGarments(editor.document)[0]!;
+  const watch = new ReachWatch(editor);
+  watch.check();
+  return listFindings(editor, garment, frames, null, watch.get(garment.id)).map(({ kind }) => kind);
 }
 
 function paint(editor: Editor, values: number[]): void {
@@ -34,7 +38,7 @@ describe('findings', () => {
     expect(kinds(editor)).not.include('no-section');
     const garment = listGarments(editor.document)[0]!;
     editor.updateRecord('lose', garment, { sectionName: 'gone' });
-    const [first] = listFindings(editor, listGarments(editor.document)[0]!, [], null);
+    const [first] = listFindings(editor, listGarments(editor.document)[0]!, [], null, []);
     expect(first).include({ kind: 'no-section', severity: 'severe', stage: 'intake' });
     expect(first!.details).include('"gone"');
   });
@@ -58,16 +62,16 @@ describe('findings', () => {
     const garment = listGarments(editor.document)[0]!;
     const mesh = checkSection(editor.character, 0);
     // The last row is 3 mm high: twelve squares of two triangles.
-    const thin = listFindings(editor, garment, [], mesh).find(({ kind }) => kind === 'thinRow')!;
+    const thin = listFindings(editor, garment, [], mesh, []).find(({ kind }) => kind === 'thinRow')!;
     expect(thin).include({ severity: 'warning', title: 'Thin rows', stage: 'garment' });
     expect(thin.details).contain('24 triangles');
     const bound = { ...garment, renders: [{ sectionIndex: 1, sectionName: 'drawn' }] };
-    expect(listFindings(editor, bound, [], mesh).find(({ kind }) => kind === 'thinRow')!.stage).equal(
+    expect(listFindings(editor, bound, [], mesh, []).find(({ kind }) => kind === 'thinRow')!.stage).equal(
       'simMesh',
     );
     // Notes stay in the stage itself.
     expect(mesh.map(({ kind }) => kind)).include('uvMissing');
-    expect(listFindings(editor, garment, [], mesh).map(({ kind }) => kind)).not.include('uvMissing');
+    expect(listFindings(editor, garment, [], mesh, []).map(({ kind }) => kind)).not.include('uvMissing');
   });
 
   it('tell the worst frame of the reel, with its place', () => {
@@ -85,6 +89,7 @@ describe('findings', () => {
       listGarments(editor.document)[0]!,
       [frame(0.1, 0.006), frame(0.2, 0.031), frame(0.3, 0.001)],
       null,
+      [],
     );
     expect(worst).include({ kind: 'penetration', severity: 'severe', title: '31.0 mm into the body' });
     expect(worst!.at).deep.equal({ time: 0.2, place: [0.2, 0, 0] });

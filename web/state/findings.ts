@@ -1,11 +1,6 @@
-import {
-  findChannel,
-  findSection,
-  type GarmentRecord,
-  listBodies,
-  type RecordId,
-} from '../../core/document/index.ts';
+import { findSection, type GarmentRecord, listBodies, type RecordId } from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
+import type { ReachWarning } from '../../core/reach/index.ts';
 import type { TrialFrame } from '../../core/trials/index.ts';
 import type { Editor } from './editor.ts';
 import type { Stage } from './session.ts';
@@ -19,6 +14,8 @@ export interface Finding {
   stage: Stage;
   /** Time of the clip to go to, s, and the place to look at. */
   at?: { time: number; place: [number, number, number] };
+  /** Points of the garment to mark, counted as channels are. */
+  points?: readonly number[];
 }
 
 /** Penetration deeper than this (metres) is worth a finding; deeper than the second is severe. */
@@ -26,6 +23,7 @@ const PENETRATION = { warning: 0.004, severe: 0.015 };
 
 /**
  * Problems of one garment, worst first. Cheap: called on every change.
+ * @param reach - What was found of its max distances, see `ReachWatch`.
  * @param mesh - What was found of the mesh that is simulated; null before it was checked.
  */
 export function listFindings(
@@ -33,10 +31,11 @@ export function listFindings(
   garment: GarmentRecord,
   frames: readonly TrialFrame[],
   mesh: readonly MeshFinding[] | null,
+  reach: readonly ReachWarning[],
 ): Finding[] {
   const findings = [
     ...checkSection(editor, garment),
-    ...checkReach(editor, garment),
+    ...reach.map(tellReach),
     ...checkBodies(editor, garment),
     ...checkTrial(garment.id, frames),
     ...tellMesh(garment, mesh ?? []),
@@ -45,35 +44,37 @@ export function listFindings(
   return findings.sort((p, q) => order[p.severity] - order[q.severity]);
 }
 
-function checkReach(editor: Editor, garment: GarmentRecord): Finding[] {
-  const channel = findChannel(editor.document, garment.id);
-  const values = channel && editor.document.arrays.get(channel.id);
-  if (!values) return [];
-  let held = 0;
-  for (const value of values) if (value === 0) held++;
-  if (held === 0) {
-    return [
-      {
-        kind: 'nothing-held',
-        severity: 'severe',
-        title: 'Nothing is held',
-        details: 'No point has a max distance of 0: the whole garment can slide off.',
-        stage: 'reach',
-      },
-    ];
-  }
-  if (held === values.length) {
-    return [
-      {
-        kind: 'all-held',
-        severity: 'warning',
-        title: 'Everything is held',
-        details: 'The max distance is 0 everywhere, so nothing moves. Flood a value, or paint one.',
-        stage: 'reach',
-      },
-    ];
-  }
-  return [];
+/** What a warning about max distances says. */
+function tellReach({ kind, count, points }: ReachWarning): Finding {
+  const many = count.toLocaleString('en');
+  const told: Record<ReachWarning['kind'], Pick<Finding, 'severity' | 'title' | 'details'>> = {
+    'nothing-held': {
+      severity: 'severe',
+      title: 'Nothing is held',
+      details: 'No point has a max distance of 0: the whole garment can slide off. Pick a seam and hold it.',
+    },
+    'all-held': {
+      severity: 'warning',
+      title: 'Everything is held',
+      details: 'The max distance is 0 everywhere, so nothing moves. Flood a value, or paint one.',
+    },
+    'unheld-piece': {
+      severity: 'severe',
+      title: count === 1 ? 'A piece is not held' : `${many} pieces are not held`,
+      details: `${points.length.toLocaleString('en')} points are joined to no held one, and can fall off.`,
+    },
+    stray: {
+      severity: 'note',
+      title: count === 1 ? 'A stray value' : `${many} stray values`,
+      details: 'A single point fits none of those around it. Smooth there.',
+    },
+    'out-of-reach': {
+      severity: 'note',
+      title: `${many} points out of reach`,
+      details: 'They may go farther than the cloth between them and a held one is long.',
+    },
+  };
+  return { kind, stage: 'reach', ...told[kind], ...(points.length > 0 && { points }) };
 }
 
 /** A new version of the file may lack the section that a garment is made of. */

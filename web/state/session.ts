@@ -1,5 +1,11 @@
 import type { RecordId } from '../../core/document/index.ts';
-import type { Falloff } from '../../core/reach/index.ts';
+import {
+  type BrushMode,
+  CHANNEL_KINDS,
+  CHANNELS,
+  type ChannelKind,
+  type Falloff,
+} from '../../core/reach/index.ts';
 import type { JointTurn } from '../../core/rig/index.ts';
 import type { FitWork } from './fit-work.ts';
 import type { WeightWork } from './weight-work.ts';
@@ -38,6 +44,25 @@ export interface FacePick {
   isErasing: boolean;
 }
 
+/** How the Reach stage paints. */
+export interface Brush {
+  mode: BrushMode;
+  /** What `set` goes to and `add` adds: metres, shares or factors, of each channel. */
+  values: Readonly<Record<ChannelKind, number>>;
+  /** Of `scale`. */
+  factor: number;
+  /** Metres. */
+  radius: number;
+  strength: number;
+  falloff: Falloff;
+  /** Only the side that is seen. */
+  visibleSide: boolean;
+  /** Along the surface, not through the air. */
+  followsSurface: boolean;
+  /** On the other side of the character, too. */
+  mirrors: boolean;
+}
+
 /** What the user is looking at and working with; not saved with the character. */
 export interface Session {
   stage: Stage;
@@ -49,15 +74,9 @@ export interface Session {
   pace: number;
   /** Index of the clip, null for the bind pose. */
   clip: number | null;
-  brush: {
-    mode: 'set' | 'smooth';
-    /** Metres. */
-    value: number;
-    radius: number;
-    strength: number;
-    falloff: Falloff;
-    visibleSide: boolean;
-  };
+  /** What is looked at and painted on the Reach stage. */
+  channel: ChannelKind;
+  brush: Brush;
   /** Section index → how it is drawn; shown when absent. */
   visibility: ReadonlyMap<number, Visibility>;
   /** Only this section is drawn. */
@@ -86,7 +105,20 @@ export const SESSION_START: Session = {
   speed: 1,
   pace: 1,
   clip: null,
-  brush: { mode: 'set', value: 0.2, radius: 0.08, strength: 0.6, falloff: 'smooth', visibleSide: true },
+  channel: 'maxDistance',
+  brush: {
+    mode: 'set',
+    values: Object.fromEntries(
+      CHANNEL_KINDS.map((kind) => [kind, CHANNELS[kind].brushValue]),
+    ) as Brush['values'],
+    factor: 1.2,
+    radius: 0.08,
+    strength: 0.6,
+    falloff: 'smooth',
+    visibleSide: true,
+    followsSurface: true,
+    mirrors: false,
+  },
   visibility: new Map(),
   isolated: null,
   showTriangles: false,

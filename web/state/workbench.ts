@@ -13,15 +13,19 @@ import { Editor } from './editor.ts';
 import { FitWork } from './fit-work.ts';
 import { Health } from './health.ts';
 import { loadCharacter } from './load-character.ts';
+import { MapImageClient } from './map-image-client.ts';
 import { toPatch, toWholePatch } from './patch.ts';
 import { Playback } from './playback.ts';
 import type { PreparationClient } from './preparation-client.ts';
 import { Preparing } from './preparing.ts';
 import { PreviewClient } from './preview-client.ts';
+import { ReachWatch } from './reach-watch.ts';
+import { ReachWork } from './reach-work.ts';
 import { Saver } from './saver.ts';
 import { getSectionMesh } from './section-mesh.ts';
 import { SESSION_START, type Session } from './session.ts';
 import { Store } from './store.ts';
+import { Suggesting } from './suggesting.ts';
 import { TrialClient } from './trial-client.ts';
 import { WeightWork } from './weight-work.ts';
 
@@ -43,6 +47,10 @@ export class Workbench {
   #clipBefore: number | null = null;
   readonly preparing: Preparing;
   readonly health: Health;
+  readonly reach: ReachWork;
+  readonly reachWatch: ReachWatch;
+  readonly mapImages: MapImageClient;
+  readonly suggesting: Suggesting;
 
   constructor(info: CharacterInfo, editor: Editor, packed: ArrayBuffer, preparation: PreparationClient) {
     this.info = info;
@@ -64,6 +72,10 @@ export class Workbench {
     this.preview.send({ kind: 'load', packed, patches: [patch], clip }, [packed]);
     this.preparing = new Preparing(editor, preparation, (diff, character) => this.#follow(diff, character));
     this.health = new Health(editor, this.session, preparation);
+    this.reach = new ReachWork(editor, this.session);
+    this.reachWatch = new ReachWatch(editor);
+    this.mapImages = new MapImageClient(editor, this.reach);
+    this.suggesting = new Suggesting(editor, this.reach);
     editor.subscribe(() => {
       if (this.session.state.hand?.follow() === false) this.#setHand(null);
     });

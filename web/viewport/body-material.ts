@@ -1,5 +1,5 @@
 import { MeshLambertMaterial } from 'three';
-import { REACH_FRAGMENT } from './reach-colors.ts';
+import { MOST_CONTOURS, REACH_FRAGMENT, REACH_UNIFORMS } from './reach-colors.ts';
 
 /** Skinning with eight influences: three's own shader knows four. */
 const EIGHT_SKIN_BASE = `
@@ -36,7 +36,13 @@ export function addSecondInfluences(material: MeshLambertMaterial): void {
 
 /** A garment's material: its own colour, or the reach map when shown. */
 export class GarmentMaterial extends MeshLambertMaterial {
-  readonly reach = { reachShown: { value: 0 }, reachTop: { value: 0.6 } };
+  readonly reach = {
+    reachShown: { value: 0 },
+    reachTop: { value: 0.6 },
+    reachDiffers: { value: 0 },
+    contours: { value: new Float32Array(MOST_CONTOURS) },
+    contourCount: { value: 0 },
+  };
 
   constructor(parameters: ConstructorParameters<typeof MeshLambertMaterial>[0]) {
     super(parameters);
@@ -46,12 +52,16 @@ export class GarmentMaterial extends MeshLambertMaterial {
         .replace('#include <common>', '#include <common>\nattribute float reach;\nvarying float vReach;')
         .replace('#include <begin_vertex>', '#include <begin_vertex>\nvReach = reach;');
       shader.fragmentShader = shader.fragmentShader
-        .replace(
-          '#include <common>',
-          '#include <common>\nvarying float vReach;\nuniform float reachShown;\nuniform float reachTop;',
-        )
+        .replace('#include <common>', `#include <common>\n${REACH_UNIFORMS}`)
         .replace('#include <color_fragment>', `#include <color_fragment>\n${REACH_FRAGMENT}`);
     };
     this.customProgramCacheKey = () => 'garment-reach';
+  }
+
+  /** Lines where the value shown passes these. */
+  setContours(values: readonly number[]): void {
+    const shown = values.slice(0, MOST_CONTOURS);
+    this.reach.contours.value.set(shown);
+    this.reach.contourCount.value = shown.length;
   }
 }

@@ -2,16 +2,11 @@ import {
   BufferAttribute,
   BufferGeometry,
   Color,
-  DataTexture,
   DoubleSide,
   DynamicDrawUsage,
   LineBasicMaterial,
   LineSegments,
   Mesh,
-  NearestFilter,
-  Points,
-  PointsMaterial,
-  RGBAFormat,
 } from 'three';
 import type { RecordId } from '../../core/document/index.ts';
 import {
@@ -25,6 +20,7 @@ import type { Section } from '../../core/rig/index.ts';
 import type { Visibility } from '../state/session.ts';
 import type { FrameLayout } from '../workers/preview-protocol.ts';
 import { GarmentMaterial } from './body-material.ts';
+import { GlyphPoints } from './glyph-points.ts';
 import { SimWire } from './sim-wire.ts';
 
 export interface GarmentView {
@@ -33,8 +29,12 @@ export interface GarmentView {
   showReach: boolean;
   showWhiskers: boolean;
   isSelected: boolean;
-  /** Metres at the top of the legend. */
+  /** At the top of the legend. */
   legendTop: number;
+  /** What is shown is the difference to another map: from minus the top to the top. */
+  isDifference: boolean;
+  /** Lines at these values. */
+  contours: readonly number[];
   /** False when other sections are drawn in its place: it can be pointed at all the same. */
   isDrawn: boolean;
   /** Its triangles as the sim mesh's. */
@@ -59,11 +59,10 @@ export class GarmentMesh {
   readonly #layout: FrameLayout['garments'][number];
   readonly #wire: LineSegments;
   readonly #whiskers: LineSegments;
-  readonly #held: Points;
+  readonly #held: GlyphPoints;
   readonly #simWire: SimWire;
   readonly #whiskerPoints: Uint32Array;
   #maxDistances: Float32Array = new Float32Array(0);
-  #heldPoints: number[] = [];
 
   constructor(section: Section, layout: FrameLayout['garments'][number]) {
     this.#layout = layout;
@@ -97,9 +96,9 @@ export class GarmentMesh {
     );
     this.#whiskerPoints = choosePoints(pointCount, MOST_WHISKERS);
     this.#whiskers = createLines(2 * this.#whiskerPoints.length, '#23262D', 0.42);
-    this.#held = createHeldMarks(pointCount);
+    this.#held = new GlyphPoints('square', pointCount);
     this.#simWire = new SimWire(edges.edges);
-    this.mesh.add(this.#wire, this.#whiskers, this.#held, this.#simWire.lines);
+    this.mesh.add(this.#wire, this.#whiskers, this.#held.points, this.#simWire.lines);
   }
 
   /** Takes over a frame. @param floats - Of the whole frame. */
@@ -118,20 +117,30 @@ export class GarmentMesh {
       }
     }
     if (this.#whiskers.visible) this.#updateWhiskers(floats);
-    if (this.#held.visible) this.#updateHeld();
+    this.#held.update(this.pointPositions, this.pointNormals);
     if (this.#simWire.lines.visible) this.#simWire.update(this.pointPositions, this.pointNormals);
   }
 
-  /** New values of the max distance, [p]. */
-  setMaxDistances(values: Float32Array): void {
-    this.#maxDistances = values;
+  /** Skinned places of the points in a frame, [p, 4]. @param floats - Of the whole frame. */
+  getTargets(floats: Float32Array): Float32Array {
+    return floats.subarray(this.#layout.targets, this.#layout.targets + 4 * this.pointCount);
+  }
+
+  /** Values that the surface is coloured by, [p]; one for all points without a map. */
+  setShownValues(values: Float32Array | number): void {
     const reach = this.mesh.geometry.attributes.reach as BufferAttribute;
     const array = reach.array as Float32Array;
-    for (let v = 0; v < array.length; v++) array[v] = values[this.pointOfVertex[v]!]!;
+    if (typeof values === 'number') array.fill(values);
+    else for (let v = 0; v < array.length; v++) array[v] = values[this.pointOfVertex[v]!]!;
     reach.needsUpdate = true;
-    this.#heldPoints = [];
-    for (let p = 0; p < values.length; p++) if (values[p] === 0) this.#heldPoints.push(p);
-    this.#held.geometry.setDrawRange(0, this.#heldPoints.length);
+  }
+
+  /** New values of the max distance, [p]: whiskers are as long, and 0 is marked as held. */
+  setMaxDistances(values: Float32Array): void {
+    this.#maxDistances = values;
+    const held: number[] = [];
+    for (let p = 0; p < values.length; p++) if (values[p] === 0) held.push(p);
+    this.#held.show(held);
   }
 
   setView(view: GarmentView): void {
@@ -147,6 +156,8 @@ export class GarmentMesh {
     const showReach = view.showReach && view.isSelected;
     material.reach.reachShown.value = showReach ? 1 : 0;
     material.reach.reachTop.value = view.legendTop;
+    material.reach.reachDiffers.value = view.isDifference ? 1 : 0;
+    material.setContours(showReach ? view.contours : []);
     // Without a surface: lines, and what points at it, stay.
     material.visible = view.isDrawn;
     this.#wire.visible = view.showTriangles && view.isDrawn;
@@ -154,14 +165,15 @@ export class GarmentMesh {
     this.#simWire.lines.visible = view.showSimMesh;
     if (view.showSimMesh && !hadSimWire) this.#simWire.update(this.pointPositions, this.pointNormals);
     this.#whiskers.visible = showReach && view.showWhiskers;
-    this.#held.visible = showReach;
+    this.#held.points.visible = showReach;
   }
 
   dispose(): void {
     this.#simWire.dispose();
     this.mesh.geometry.dispose();
     this.mesh.material.dispose();
-    for (const part of [this.#wire, this.#whiskers, this.#held]) {
+    this.#held.dispose();
+    for (const part of [this.#wire, this.#whiskers]) {
       part.geometry.dispose();
       (part.material as LineBasicMaterial).dispose();
     }
@@ -178,16 +190,6 @@ export class GarmentMesh {
         lines[6 * i + k] = from;
         lines[6 * i + 3 + k] = from + length * this.pointNormals[3 * p + k]!;
       }
-    });
-    attribute.needsUpdate = true;
-  }
-
-  #updateHeld(): void {
-    const attribute = this.#held.geometry.attributes.position as BufferAttribute;
-    const places = attribute.array as Float32Array;
-    this.#heldPoints.forEach((p, i) => {
-      for (let k = 0; k < 3; k++)
-        places[3 * i + k] = this.pointPositions[3 * p + k]! + 0.002 * this.pointNormals[3 * p + k]!;
     });
     attribute.needsUpdate = true;
   }
@@ -222,35 +224,4 @@ function createLines(vertexCount: number, color: string, opacity: number): LineS
   lines.frustumCulled = false;
   lines.visible = false;
   return lines;
-}
-
-/** Small hollow squares on held points. */
-function createHeldMarks(count: number): Points {
-  const size = 4;
-  const pixels = new Uint8Array(4 * size * size);
-  for (let y = 0; y < size; y++) {
-    for (let x = 0; x < size; x++) {
-      const isRim = Math.min(x, y, size - 1 - x, size - 1 - y) === 0;
-      pixels.set([250, 246, 236, isRim ? 255 : 0], 4 * (y * size + x));
-    }
-  }
-  const texture = new DataTexture(pixels, size, size, RGBAFormat);
-  texture.magFilter = NearestFilter;
-  texture.needsUpdate = true;
-  const geometry = new BufferGeometry();
-  geometry.setAttribute(
-    'position',
-    new BufferAttribute(new Float32Array(3 * count), 3).setUsage(DynamicDrawUsage),
-  );
-  const material = new PointsMaterial({
-    map: texture,
-    size: 4,
-    sizeAttenuation: false,
-    transparent: true,
-    alphaTest: 0.5,
-  });
-  const points = new Points(geometry, material);
-  points.frustumCulled = false;
-  points.visible = false;
-  return points;
 }

@@ -1,6 +1,15 @@
-import type { Ray } from 'three';
-import { findChannel } from '../../core/document/index.ts';
-import { computeDab } from '../../core/reach/index.ts';
+import { Ray, Vector3 } from 'three';
+import { measureOnTriangle } from '../../core/mesh/index.ts';
+import {
+  type BrushMode,
+  type BrushPlace,
+  brushPoints,
+  CHANNELS,
+  joinTouched,
+  type TouchedPoints,
+  touchPoints,
+} from '../../core/reach/index.ts';
+import type { PaintedMap } from '../state/reach-work.ts';
 import type { BrushCursor } from './brush-cursor.ts';
 import { findNearestPoint, type GarmentHit, hitGarment } from './find-garment.ts';
 import type { GarmentMesh } from './garment-mesh.ts';
@@ -11,7 +20,7 @@ import type { ViewportSource } from './viewport-source.ts';
 export interface CursorReading {
   x: number;
   y: number;
-  /** Metres, or the weight of a joint. */
+  /** Of the channel, or the weight of a joint. */
   value: number;
   point: number;
   /** Name, when the value is a weight. */
@@ -20,14 +29,28 @@ export interface CursorReading {
 
 /** Dabs are laid this share of the radius apart. */
 const SPACING = 0.3;
+/** A fast stroke is filled with this many dabs between two places of the pointer at most. */
+const MOST_FILLED = 16;
+/** As near as this to where it goes (in the shown unit) a value is there. */
+const SNAP = 0.05;
 
-/** Paints the max distance of the selected garment. One drag is one step to take back. */
+const VERBS: Readonly<Record<BrushMode, string>> = {
+  set: 'Paint',
+  add: 'Add to',
+  scale: 'Scale',
+  smooth: 'Smooth',
+  sharpen: 'Sharpen',
+  erase: 'Erase',
+};
+
+/** Paints the chosen map of the selected garment. One drag is one step to take back. */
 export class PaintTool implements PointerTool {
   readonly #source: ViewportSource;
   readonly #cursor: BrushCursor;
   readonly #findGarment: () => GarmentMesh | null;
   readonly #onReading: (reading: CursorReading | null) => void;
-  #last: [number, number, number] | null = null;
+  #last: { place: [number, number, number]; ray: Ray } | null = null;
+  #hover: GarmentHit | null = null;
   #isPainting = false;
 
   constructor(
@@ -54,6 +77,8 @@ export class PaintTool implements PointerTool {
 
   move(ray: Ray, event: PointerEvent, isPressed: boolean): void {
     const hit = this.#hit(ray);
+    this.#hover = hit;
+    if (isPressed && this.#isPainting) this.#stroke(ray, hit);
     if (!hit) {
       this.#cursor.hide();
       this.#onReading(null);
@@ -61,7 +86,6 @@ export class PaintTool implements PointerTool {
     }
     this.#cursor.show(hit.point, hit.normal, this.#source.session.state.brush.radius);
     this.#read(hit, event);
-    if (isPressed && this.#isPainting) this.#dab(hit, ray);
   }
 
   release(): void {
@@ -72,8 +96,26 @@ export class PaintTool implements PointerTool {
 
   leave(): void {
     this.release();
+    this.#hover = null;
     this.#cursor.hide();
     this.#onReading(null);
+  }
+
+  /** The brush takes the value under the cursor. @returns It, or null beside the garment. */
+  pickValue(): number | null {
+    const painted = this.#source.reach?.painted;
+    if (!this.#hover || !painted) return null;
+    const value = painted.values[findNearestPoint(this.#hover)]!;
+    const { session } = this.#source;
+    const { brush } = session.state;
+    session.set({ brush: { ...brush, values: { ...brush.values, [painted.kind]: value } } });
+    return value;
+  }
+
+  /** Shows the cursor at the brush's present size. */
+  followBrush(): void {
+    const hover = this.#hover;
+    if (hover) this.#cursor.show(hover.point, hover.normal, this.#source.session.state.brush.radius);
   }
 
   #hit(ray: Ray): GarmentHit | null {
@@ -81,46 +123,109 @@ export class PaintTool implements PointerTool {
     return garment && hitGarment(garment, ray);
   }
 
+  /** Dabs from the last place of the pointer to this one, so that a fast stroke has no gaps. */
+  #stroke(ray: Ray, hit: GarmentHit | null): void {
+    const { brush } = this.#source.session.state;
+    const last = this.#last;
+    const way = last && hit ? measureWay(hit.point, last.place) : 0;
+    const count = Math.min(MOST_FILLED, Math.floor(way / (SPACING * brush.radius)));
+    for (let k = 1; last && k < count; k++) {
+      const between = mixRays(last.ray, ray, k / count);
+      const filled = this.#hit(between);
+      if (filled) this.#dab(filled, between);
+    }
+    if (hit) this.#dab(hit, ray);
+  }
+
   #dab(hit: GarmentHit, ray: Ray): void {
-    const { editor, session } = this.#source;
-    const { brush } = session.state;
-    const garment = this.#findGarment()!;
-    const channel = findChannel(editor.document, garment.garmentId);
-    const values = channel && editor.document.arrays.get(channel.id);
-    if (!channel || !values) return;
-    if (this.#last && Math.hypot(...hit.point.map((v, k) => v - this.#last![k]!)) < SPACING * brush.radius)
-      return;
-    this.#last = hit.point;
-    const change = computeDab(
-      values,
-      {
-        positions: garment.pointPositions,
-        stride: 3,
-        normals: garment.pointNormals,
-        neighbours: garment.neighbours,
-      },
-      {
-        center: hit.point,
-        radius: brush.radius,
-        strength: brush.strength,
-        falloff: brush.falloff,
-        mode: brush.mode,
-        value: brush.value,
-        ...(brush.visibleSide
-          ? { view: [ray.direction.x, ray.direction.y, ray.direction.z] as const, normalAtHit: hit.normal }
-          : {}),
-      },
-    );
-    editor.paint('Paint max distance', channel.id, change);
+    const { editor, session, reach } = this.#source;
+    const { brush, channel } = session.state;
+    if (this.#last && measureWay(hit.point, this.#last.place) < SPACING * brush.radius) return;
+    const painted = reach?.ensure(channel);
+    if (!painted) return;
+    this.#last = { place: hit.point, ray: ray.clone() };
+    const { label, range, defaultValue, perUnit } = CHANNELS[channel];
+    const mode = reach!.store.state.isSmoothing ? 'smooth' : brush.mode;
+    const change = brushPoints(painted.values, painted.reachMesh.neighbours, this.#touch(hit, ray, painted), {
+      mode,
+      value: mode === 'scale' ? brush.factor : brush.values[channel],
+      defaultValue,
+      range,
+      snap: SNAP / perUnit,
+      mask: reach!.mask,
+    });
+    editor.paint(`${VERBS[mode]} ${label.toLowerCase()}`, painted.map.id, change);
+  }
+
+  /** Points under the brush, and under its mirror image on the other side. */
+  #touch(hit: GarmentHit, ray: Ray, { reachMesh }: PaintedMap): TouchedPoints {
+    const { brush } = this.#source.session.state;
+    const garment = hit.garment;
+    const surface = {
+      positions: garment.pointPositions,
+      stride: 3,
+      normals: garment.pointNormals,
+      front: reachMesh.front,
+    };
+    const { radius, strength, falloff } = brush;
+    const size = { radius, strength, falloff };
+    const corners = listCorners(garment, hit.triangle);
+    const view = ray.direction.toArray();
+    const touched = touchPoints(surface, {
+      ...size,
+      center: hit.point,
+      ...(brush.visibleSide && { view, normalAtHit: hit.normal }),
+      ...(brush.followsSurface && { along: corners }),
+    });
+    const mirrored = brush.mirrors ? this.#placeMirrored(hit, corners, reachMesh) : null;
+    if (!mirrored) return touched;
+    const { along, normalAtHit, ...place } = mirrored;
+    const other = touchPoints(surface, {
+      ...size,
+      ...place,
+      // The other side is not seen: what faces as it does counts.
+      ...(brush.visibleSide && { normalAtHit, view: normalAtHit!.map((value) => -value) as Triple }),
+      ...(brush.followsSurface && { along }),
+    });
+    return joinTouched(touched, other);
+  }
+
+  #placeMirrored(
+    hit: GarmentHit,
+    corners: Triple,
+    { mirror }: PaintedMap['reachMesh'],
+  ): Pick<BrushPlace, 'center' | 'along' | 'normalAtHit'> | null {
+    const { pointPositions, pointNormals } = hit.garment;
+    const { weights } = measureOnTriangle(pointPositions, 3, corners, hit.point);
+    const place = mirror.find({ corners, shares: weights as Triple });
+    if (!place) return null;
+    const mix = (rows: Float32Array): Triple =>
+      [0, 1, 2].map((axis) =>
+        place.corners.reduce((sum, corner, c) => sum + place.shares[c]! * rows[3 * corner + axis]!, 0),
+      ) as Triple;
+    const normal = new Vector3(...mix(pointNormals)).normalize().toArray() as Triple;
+    return { center: mix(pointPositions), along: place.corners, normalAtHit: normal };
   }
 
   #read(hit: GarmentHit, event: PointerEvent): void {
-    const { editor } = this.#source;
-    const garment = this.#findGarment()!;
-    const channel = findChannel(editor.document, garment.garmentId);
-    const values = channel && editor.document.arrays.get(channel.id);
-    if (!values) return;
-    const nearest = findNearestPoint(hit);
-    this.#onReading({ x: event.offsetX, y: event.offsetY, value: values[nearest]!, point: nearest });
+    const { reach, session } = this.#source;
+    const point = findNearestPoint(hit);
+    const value = reach?.painted?.values[point] ?? CHANNELS[session.state.channel].defaultValue;
+    this.#onReading({ x: event.offsetX, y: event.offsetY, value, point });
   }
+}
+
+type Triple = [number, number, number];
+
+function listCorners(garment: GarmentMesh, triangle: number): Triple {
+  const triangles = garment.mesh.geometry.index!.array;
+  return [0, 1, 2].map((k) => garment.pointOfVertex[triangles[3 * triangle + k]!]!) as Triple;
+}
+
+function measureWay(p: Triple, q: Triple): number {
+  return Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
+}
+
+function mixRays(from: Ray, to: Ray, share: number): Ray {
+  return new Ray(to.origin.clone(), from.direction.clone().lerp(to.direction, share).normalize());
 }

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { createCapsuleHit, measureTaperedCapsule } from '../../core/bodies/index.ts';
 import { createCapsuleGeometry, createRingGeometry } from './capsule-geometry.ts';
-import { fitLegend, getReachColor, REACH_STOPS } from './reach-colors.ts';
+import { getReachColor, REACH_STOPS } from './reach-colors.ts';
 
 describe('drawn bodies', () => {
   const shapes: [number, number, number][] = [
@@ -34,13 +34,5 @@ describe('the reach map', () => {
     expect([0, 0.5, 1].map(getReachColor)).deep.equal(REACH_STOPS.map((stop) => stop.toLowerCase()));
     expect(getReachColor(-1)).equal(getReachColor(0));
     expect(getReachColor(7)).equal(getReachColor(1));
-  });
-
-  it('has a legend that holds the largest value, in round numbers', () => {
-    expect(fitLegend(Float32Array.of(0, 0.31))).equal(0.4);
-    expect(fitLegend(Float32Array.of(0.4))).equal(0.4);
-    expect(fitLegend(Float32Array.of(0))).equal(0.05);
-    expect(fitLegend(undefined)).equal(0.05);
-    expect(fitLegend(Float32Array.of(44))).equal(44);
   });
 });

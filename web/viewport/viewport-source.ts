@@ -1,7 +1,10 @@
 import type { PreviewClient } from '../state/preview-client.ts';
+import type { ReachWork } from '../state/reach-work.ts';
 import type { Workbench } from '../state/workbench.ts';
 
 /** Where a viewport gets what it draws: a workbench, or one side of a comparison. */
 export interface ViewportSource extends Pick<Workbench, 'editor' | 'session' | 'report'> {
+  /** Painting; a comparison has none. */
+  readonly reach?: ReachWork;
   readonly preview: Pick<PreviewClient, 'readFrame' | 'store' | 'travels' | 'send'>;
 }

@@ -12,9 +12,12 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { findChannel, listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
+import { CHANNELS, type ChannelKind } from '../../core/reach/index.ts';
 import type { Section } from '../../core/rig/index.ts';
+import { describeLegend } from '../state/legend.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Marks, Session, Visibility } from '../state/session.ts';
+import { stepBrushRadius, stepBrushValue } from '../state/step-brush.ts';
 import type { FrameLayout } from '../workers/preview-protocol.ts';
 import { BodiesView } from './bodies-view.ts';
 import { BodyTool } from './body-tool.ts';
@@ -22,14 +25,15 @@ import { BrushCursor } from './brush-cursor.ts';
 import { findFirstGarment } from './find-garment.ts';
 import { FitTool } from './fit-tool.ts';
 import { Floor } from './floor.ts';
-import { GarmentMesh } from './garment-mesh.ts';
+import { GarmentMesh, type GarmentView } from './garment-mesh.ts';
 import { MarkPoints } from './mark-points.ts';
 import { OutlineDrawing } from './outline-drawing.ts';
 import { type CursorReading, PaintTool } from './paint-tool.ts';
 import { PickTool } from './pick-tool.ts';
 import type { PointerTool } from './pointer-tool.ts';
+import { PointsTool } from './points-tool.ts';
 import { PullTool } from './pull-tool.ts';
-import { fitLegend } from './reach-colors.ts';
+import { ReachOverlay } from './reach-overlay.ts';
 import { RenderMesh } from './render-mesh.ts';
 import { SkinnedSection } from './skinned-section.ts';
 import type { ViewportSource } from './viewport-source.ts';
@@ -62,7 +66,9 @@ export class Viewport {
   readonly #cursor = new BrushCursor();
   readonly #outline: OutlineDrawing;
   readonly #worn: WornView;
-  readonly #tools: Record<'pick' | 'weights' | 'fit' | 'reach' | 'bodies' | 'fabric', PointerTool>;
+  readonly #paintTool: PaintTool;
+  readonly #tools: Record<'pick' | 'weights' | 'fit' | 'reach' | 'points' | 'bodies' | 'fabric', PointerTool>;
+  #overlay: ReachOverlay | null = null;
   readonly #cleanups: (() => void)[] = [];
   #layout: FrameLayout | null = null;
   #drawnCount = -1;
@@ -90,11 +96,15 @@ export class Viewport {
     this.#outline = new OutlineDrawing(container);
     this.#worn = new WornView(source, this.#scene, () => this.#followState());
     const getWorn = () => this.#worn.mesh;
+    this.#paintTool = new PaintTool(source, this.#cursor, () => this.#getSelectedGarment(), onReading);
     this.#tools = {
       pick: new PickTool(source, this.#camera, this.#outline, getWorn),
       weights: new WeightTool(source, this.#cursor, getWorn, onReading),
       fit: new FitTool(source, this.#cursor, this.#camera, getWorn),
-      reach: new PaintTool(source, this.#cursor, () => this.#getSelectedGarment(), onReading),
+      reach: this.#paintTool,
+      points: new PointsTool(source, this.#cursor, this.#camera, this.#outline, () =>
+        this.#getSelectedGarment(),
+      ),
       bodies: new BodyTool(source, this.#bodies, this.#camera),
       fabric: new PullTool(source, this.#camera, () => this.#garments),
     };
@@ -173,6 +183,7 @@ export class Viewport {
 
   dispose(): void {
     cancelAnimationFrame(this.#frameRequest);
+    this.#dropOverlay();
     for (const cleanup of this.#cleanups) cleanup();
     for (const part of [
       ...this.#sections.values(),
@@ -216,6 +227,8 @@ export class Viewport {
     const { editor, session, preview } = this.#source;
     const follow = (): void => this.#followState();
     this.#cleanups.push(session.subscribe(follow), editor.subscribe(follow));
+    const { reach } = this.#source;
+    if (reach) this.#cleanups.push(reach.store.subscribe(follow));
     this.#cleanups.push(
       preview.store.subscribe(() => {
         this.#needsDraw = true;
@@ -249,6 +262,9 @@ export class Viewport {
     on('pointerleave', (event) => {
       if (event.target === this.#container && !this.#isPressed) this.#tool?.leave();
     });
+    const turn = (event: WheelEvent): void => this.#turnWheel(event);
+    this.#container.addEventListener('wheel', turn, { capture: true, passive: false });
+    this.#cleanups.push(() => this.#container.removeEventListener('wheel', turn, { capture: true }));
     canvas.style.touchAction = 'none';
     canvas.style.display = 'block';
   }
@@ -256,7 +272,11 @@ export class Viewport {
   get #tool(): PointerTool | null {
     const { stage, hand, drapedId } = this.#source.session.state;
     if (stage === 'garment') return this.#tools[drapedId ? 'fabric' : (hand?.kind ?? 'pick')];
-    return stage === 'reach' || stage === 'bodies' || stage === 'fabric' ? this.#tools[stage] : null;
+    if (stage === 'reach') {
+      const tab = this.#source.reach?.store.state.tab;
+      return this.#tools[tab === 'points' || tab === 'ramp' ? 'points' : 'reach'];
+    }
+    return stage === 'bodies' || stage === 'fabric' ? this.#tools[stage] : null;
   }
 
   #press(event: PointerEvent): void {
@@ -278,6 +298,20 @@ export class Viewport {
     this.#isPressed = false;
     this.#controls.enabled = true;
     this.#tool?.release(event);
+  }
+
+  /** With Shift the wheel changes the brush's value, with Alt its size; without, it goes nearer. */
+  #turnWheel(event: WheelEvent): void {
+    const { session } = this.#source;
+    if (this.#tool !== this.#paintTool || !(event.shiftKey || event.altKey)) return;
+    event.preventDefault();
+    event.stopPropagation();
+    // With Shift some systems turn the wheel sideways.
+    const steps = -Math.sign(event.deltaY || event.deltaX);
+    if (event.shiftKey) stepBrushValue(session, steps);
+    else stepBrushRadius(session, steps);
+    this.#paintTool.followBrush();
+    this.#needsDraw = true;
   }
 
   #castFrom(event: Pick<PointerEvent, 'clientX' | 'clientY'>): Raycaster['ray'] {
@@ -338,6 +372,7 @@ export class Viewport {
     }
     for (const garment of this.#garments) garment.update(floats);
     for (const render of this.#renders) render.update(floats);
+    this.#overlay?.update(floats);
     this.#worn.update(frame);
     const nodes = floats.subarray(layout.nodes, layout.nodes + 16 * character.skeleton.names.length);
     this.#bodies.update(nodes);
@@ -369,6 +404,7 @@ export class Viewport {
     const { character } = this.#source.editor;
     this.#layout = layout;
     this.#dropMarks();
+    this.#dropOverlay();
     for (const part of [...this.#garments.splice(0), ...this.#renders.splice(0)]) {
       this.#scene.remove(part.mesh);
       part.dispose();
@@ -421,9 +457,6 @@ export class Viewport {
       index === this.#worn.sectionIndex ? 'hidden' : getVisibility(state, index);
     for (const [index, section] of this.#sections) section.setView(getVisible(index), state.showTriangles);
     for (const garment of this.#garments) {
-      const channel = findChannel(editor.document, garment.garmentId);
-      const values = channel ? editor.document.arrays.get(channel.id) : undefined;
-      if (values?.length === garment.pointCount) garment.setMaxDistances(values);
       const renders = this.#renders.filter(({ garmentId }) => garmentId === garment.garmentId);
       const isSelected = garment.garmentId === state.garmentId;
       // Reach is painted on the sim mesh: what is drawn in its place would hide it.
@@ -440,9 +473,10 @@ export class Viewport {
         showReach: state.stage === 'reach',
         showWhiskers: state.showWhiskers,
         isSelected,
-        legendTop: fitLegend(values),
+        ...this.#showMaps(garment),
       });
     }
+    this.#showOverlay();
     const garment = state.garmentId ? editor.document.records.get(state.garmentId) : undefined;
     const showBodies = state.stage === 'bodies' || state.showBodies;
     const setId =
@@ -451,10 +485,69 @@ export class Viewport {
       showBodies && setId ? listBodies(editor.document, setId) : [],
       state.stage === 'bodies' ? state.bodyId : null,
     );
-    this.#showMarks(state.stage === 'garment' || state.stage === 'simMesh' ? state.marks : null);
+    const hasMarks = state.stage === 'garment' || state.stage === 'simMesh' || state.stage === 'reach';
+    this.#showMarks(hasMarks ? state.marks : null);
     const tool = this.#tool;
     for (const other of Object.values(this.#tools)) if (other !== tool) other.leave();
     this.#needsDraw = true;
+  }
+
+  /** Gives a garment the values that it is coloured and marked by. @returns How they are read. */
+  #showMaps(garment: GarmentMesh): Pick<GarmentView, 'legendTop' | 'isDifference' | 'contours'> {
+    const { editor, session, reach } = this.#source;
+    const { channel, garmentId } = session.state;
+    const read = (kind: ChannelKind): Float32Array | null => {
+      const map = findChannel(editor.document, garment.garmentId, kind);
+      const values = map && editor.document.arrays.get(map.id);
+      return values?.length === garment.pointCount ? values! : null;
+    };
+    const reaches = read('maxDistance');
+    if (reaches) garment.setMaxDistances(reaches);
+    if (!reach || garment.garmentId !== garmentId) return { legendTop: 1, isDifference: false, contours: [] };
+    const { comparedId, showContours } = reach.store.state;
+    const values = read(channel);
+    const other = comparedId ? editor.document.arrays.get(comparedId) : undefined;
+    const isDifference = values !== null && other?.length === values.length;
+    garment.setShownValues(
+      isDifference
+        ? values.map((value, point) => other![point]! - value)
+        : (values ?? CHANNELS[channel].defaultValue),
+    );
+    const legend = describeLegend(reach, values);
+    return {
+      legendTop: legend.top,
+      isDifference,
+      contours: showContours && !isDifference ? legend.contours : [],
+    };
+  }
+
+  #showOverlay(): void {
+    const { session, reach } = this.#source;
+    const garment = session.state.stage === 'reach' ? this.#getSelectedGarment() : null;
+    const mesh = reach?.reachMesh?.mesh;
+    if (!reach || !garment || mesh?.pointCount !== garment.pointCount) {
+      this.#dropOverlay();
+      return;
+    }
+    if (this.#overlay?.garment !== garment) {
+      this.#dropOverlay();
+      this.#overlay = new ReachOverlay(garment, mesh.faces);
+      this.#scene.add(this.#overlay.group);
+    }
+    const { channel } = session.state;
+    const isShown =
+      reach.store.state.showInward && (channel === 'inwardLimit' || channel === 'limitRoundness');
+    this.#overlay.show(reach.store.state, isShown ? (reach.find('inwardLimit')?.values ?? null) : null);
+  }
+
+  #dropOverlay(): void {
+    this.#overlay?.dispose();
+    this.#overlay = null;
+  }
+
+  /** The brush takes the value under the cursor, see `PaintTool.pickValue`. */
+  pickValue(): number | null {
+    return this.#tool === this.#paintTool ? this.#paintTool.pickValue() : null;
   }
 
   #showMarks(marks: Marks | null): void {

@@ -9,6 +9,9 @@ export interface NumberRowProps {
   unit: string;
   min: number;
   max: number;
+  /** What can be typed, when it is more than the slider shows. */
+  typedMin?: number;
+  typedMax?: number;
   step: number;
   /** Digits behind the point. */
   digits: number;
@@ -23,6 +26,7 @@ export interface NumberRowProps {
 /** A number that is dragged, stepped and typed; it shows its unit and goes back to its default. */
 export function NumberRow(props: NumberRowProps) {
   const { label, value, unit, min, max, step, digits, defaultValue, hint, onChange } = props;
+  const { typedMin = min, typedMax = max } = props;
   const id = useId();
   const isChanged = defaultValue !== undefined && Math.abs(value - defaultValue) > step / 2;
   const share = toShare(props, value);
@@ -65,7 +69,7 @@ export function NumberRow(props: NumberRowProps) {
         unit={unit}
         digits={digits}
         step={step}
-        onCommit={(typed) => onChange(clamp(typed, min, max))}
+        onCommit={(typed) => onChange(clamp(typed, typedMin, typedMax))}
       />
     </div>
   );

@@ -9,7 +9,7 @@ import {
 } from '../../../core/document/index.ts';
 import { type Finding, listFindings } from '../../state/findings.ts';
 import { useStore } from '../../state/store.ts';
-import { useDocument, useWorkbench } from '../../state/workbench.ts';
+import { useDocument, useWorkbench, type Workbench } from '../../state/workbench.ts';
 import type { Viewport } from '../../viewport/viewport.ts';
 import { FABRIC_DRAG_TYPE } from './panels/FabricLibrary.tsx';
 import { setVisibility } from './set-visibility.ts';
@@ -137,9 +137,12 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
   const editor = useDocument();
   const { frames, isRunning } = useStore(workbench.trial.store, (state) => state);
   useStore(workbench.health.store, (state) => state.checked);
-  const findings = listFindings(editor, garment, frames, workbench.health.get(garment));
+  useStore(workbench.reachWatch.store, (state) => state.warnings);
+  const warnings = workbench.reachWatch.get(garment.id);
+  const findings = listFindings(editor, garment, frames, workbench.health.get(garment), warnings);
   const go = (finding: Finding): void => {
     workbench.session.set({ stage: finding.stage });
+    if (finding.points) markPoints(workbench, garment, finding);
     if (!finding.at) return;
     workbench.playback.seek(finding.at.time);
     viewport.current?.framePlace(finding.at.place);
@@ -177,6 +180,14 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
       </ul>
     </section>
   );
+}
+
+/** Marks the points of a finding and turns the eye to them. */
+function markPoints({ session, reach }: Workbench, garment: GarmentRecord, { kind, points }: Finding): void {
+  const mesh = reach.reachMesh?.mesh;
+  if (!mesh || !points) return;
+  const vertices = Uint32Array.from(points, (point) => mesh.vertexOfPoint[point]!);
+  session.set({ channel: 'maxDistance', marks: { kind, sectionIndex: garment.sectionIndex, vertices } });
 }
 
 function ViewChips() {

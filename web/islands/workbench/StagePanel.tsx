@@ -5,7 +5,7 @@ import { BodiesPanel } from './panels/BodiesPanel.tsx';
 import { FabricPanel } from './panels/FabricPanel.tsx';
 import { GarmentPanel } from './panels/GarmentPanel.tsx';
 import { IntakePanel } from './panels/IntakePanel.tsx';
-import { ReachPanel } from './panels/ReachPanel.tsx';
+import { ReachPanel } from './panels/reach/ReachPanel.tsx';
 import { ShipPanel } from './panels/ShipPanel.tsx';
 import { SimMeshPanel } from './panels/SimMeshPanel.tsx';
 

@@ -15,6 +15,7 @@ export function StageThread() {
   const stage = useStore(workbench.session, (session) => session.stage);
   useStore(workbench.trial.store, (trial) => trial.finished);
   useStore(workbench.health.store, (health) => health.checked);
+  useStore(workbench.reachWatch.store, (watch) => watch.warnings);
   return (
     <nav aria-label="Stages" className="flex">
       {STAGES.map(({ stage: each, label, key }, index) => {
@@ -62,14 +63,14 @@ function KnotMark({ knot, isCurrent }: { knot: Knot; isCurrent: boolean }) {
 }
 
 /** What a stage's knot says, over all garments. */
-function getKnot(stage: Stage, { report, trial, info, health }: Workbench, editor: Editor): Knot {
+function getKnot(stage: Stage, { report, trial, info, health, reachWatch }: Workbench, editor: Editor): Knot {
   const { document } = editor;
   const garments = listGarments(document);
   if (stage === 'intake') return report.odd.length > 0 ? 'has findings' : 'done';
   if (garments.length === 0) return 'untouched';
   if (stage === 'ship') return info.shippedAt ? 'in work' : 'untouched';
   const findings = garments.flatMap((garment) =>
-    listFindings(editor, garment, trial.store.state.frames, health.get(garment)),
+    listFindings(editor, garment, trial.store.state.frames, health.get(garment), reachWatch.get(garment.id)),
   );
   if (findings.some((finding) => finding.stage === stage && finding.severity !== 'note'))
     return 'has findings';

@@ -1,10 +1,12 @@
 import { type RefObject, useEffect, useRef, useState } from 'react';
-import { findChannel } from '../../../core/document/index.ts';
+import { CHANNELS, type ChannelKind, formatValue } from '../../../core/reach/index.ts';
+import { describeLegend, writeValue } from '../../state/legend.ts';
+import type { Brush } from '../../state/session.ts';
 import { useStore } from '../../state/store.ts';
 import type { WeightWork } from '../../state/weight-work.ts';
 import { useDocument, useWorkbench } from '../../state/workbench.ts';
 import type { CursorReading } from '../../viewport/paint-tool.ts';
-import { fitLegend, REACH_GRADIENT } from '../../viewport/reach-colors.ts';
+import { DIFFERENCE_GRADIENT, REACH_GRADIENT } from '../../viewport/reach-colors.ts';
 import { Viewport } from '../../viewport/viewport.ts';
 import { FABRIC_DRAG_TYPE } from './panels/FabricLibrary.tsx';
 import { WindDial } from './WindDial.tsx';
@@ -71,39 +73,65 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
 }
 
 function Reading({ reading }: { reading: CursorReading }) {
+  const workbench = useWorkbench();
+  const brush = useStore(workbench.session, (session) => session.brush);
+  const channel = useStore(workbench.session, (session) => session.channel);
+  const tab = useStore(workbench.reach.store, (state) => state.tab);
   return (
     <div
       className="pointer-events-none absolute z-10 rounded-md bg-ink px-2.5 py-1.5 text-white"
       style={{ left: reading.x + 18, top: reading.y + 14 }}
     >
       <div className="num">
-        <b>{(100 * reading.value).toFixed(1)}</b> {reading.joint ? '%' : 'cm'}
+        <b>{reading.joint ? `${(100 * reading.value).toFixed(1)} %` : formatValue(channel, reading.value)}</b>
       </div>
       <div className="text-xs text-[#c9c5bb]">
         {reading.joint && `${reading.joint} · `}point {reading.point}
       </div>
+      {!reading.joint && tab !== 'points' && tab !== 'ramp' && (
+        <div className="num text-xs text-[#c9c5bb]">
+          {describeBrush(brush, channel)} · r {(100 * brush.radius).toFixed(1)}
+        </div>
+      )}
     </div>
   );
 }
 
+/** What the brush would do, in a few words. */
+function describeBrush(brush: Brush, channel: ChannelKind): string {
+  if (brush.mode === 'set') return `set ${formatValue(channel, brush.values[channel])}`;
+  if (brush.mode === 'add') return `add ${formatValue(channel, brush.values[channel])}`;
+  return brush.mode === 'scale' ? `×${brush.factor.toFixed(2)}` : brush.mode;
+}
+
 function Legend() {
   const workbench = useWorkbench();
-  const editor = useDocument();
-  const garmentId = useStore(workbench.session, (session) => session.garmentId);
-  const channel = garmentId ? findChannel(editor.document, garmentId) : null;
-  if (!channel) return null;
-  const top = 100 * fitLegend(editor.document.arrays.get(channel.id));
+  useDocument();
+  const { reach } = workbench;
+  useStore(workbench.session, (session) => session);
+  useStore(reach.store, (state) => state);
+  const { garment, channel, comparison, painted } = reach;
+  if (!garment) return null;
+  const { label, unit } = CHANNELS[channel];
+  const { top } = describeLegend(reach, painted?.values ?? null);
+  const marks = comparison ? [-top, 0, top] : [0, 1, 2, 3].map((i) => (top * i) / 3);
   return (
-    <div className="floating absolute bottom-3 left-3 w-[190px]">
-      <p className="mb-1.5 text-xs text-soft">max distance, cm</p>
-      <div className="h-2 rounded-full" style={{ background: REACH_GRADIENT }} />
+    <div className="floating absolute bottom-3 left-3 w-[190px]" data-legend={channel}>
+      <p className="mb-1.5 text-xs text-soft">
+        {comparison ? `${label.toLowerCase()}, difference` : label.toLowerCase()}, {unit}
+      </p>
+      <div
+        className="h-2 rounded-full"
+        style={{ background: comparison ? DIFFERENCE_GRADIENT : REACH_GRADIENT }}
+      />
       <div className="num mt-1 flex justify-between text-xs">
-        {[0, 1, 2, 3].map((i) => (
-          <span key={i}>{Number(((top * i) / 3).toFixed(1))}</span>
+        {marks.map((mark) => (
+          <span key={mark}>{writeValue(channel, mark)}</span>
         ))}
       </div>
       <p className="mt-1 flex items-center gap-1.5 text-xs">
         <span className="inline-block size-[9px] border-[1.5px] border-ink" /> held
+        {channel === 'inwardLimit' && <span className="ml-2 text-soft">striped: no limit</span>}
       </p>
     </div>
   );

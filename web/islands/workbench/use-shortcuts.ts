@@ -1,10 +1,9 @@
 import { type RefObject, useEffect } from 'react';
 import { toast } from 'sonner';
 import { STAGES } from '../../state/session.ts';
+import { stepBrushRadius, stepBrushValue } from '../../state/step-brush.ts';
 import { useWorkbench, type Workbench } from '../../state/workbench.ts';
 import type { Viewport } from '../../viewport/viewport.ts';
-
-const BRUSH_STEP = 1.15;
 
 /** Keys of the workbench; not while typing. */
 export function useShortcuts(viewport: RefObject<Viewport | null>): void {
@@ -20,8 +19,15 @@ export function useShortcuts(viewport: RefObject<Viewport | null>): void {
           return;
         if (handle(event, workbench, viewport.current)) event.preventDefault();
       };
+      const lift = (event: KeyboardEvent): void => {
+        if (event.key.toLowerCase() === 's') workbench.reach.store.set({ isSmoothing: false });
+      };
       addEventListener('keydown', press);
-      return () => removeEventListener('keydown', press);
+      addEventListener('keyup', lift);
+      return () => {
+        removeEventListener('keydown', press);
+        removeEventListener('keyup', lift);
+      };
     },
     [workbench, viewport],
   );
@@ -53,13 +59,20 @@ function handle(event: KeyboardEvent, workbench: Workbench, viewport: Viewport |
       workbench.playback.stepFrame(event.key === ',' ? -1 : 1);
       return true;
     case '[':
-    case ']': {
-      const factor = event.key === '[' ? 1 / BRUSH_STEP : BRUSH_STEP;
-      session.set({
-        brush: { ...state.brush, radius: Math.min(1, Math.max(0.005, state.brush.radius * factor)) },
-      });
+    case ']':
+      stepBrushRadius(session, event.key === '[' ? -1 : 1);
       return true;
-    }
+    case '-':
+    case '=':
+      if (state.stage !== 'reach') return false;
+      stepBrushValue(session, event.key === '-' ? -1 : 1);
+      return true;
+    case 's':
+      if (state.stage !== 'reach') return false;
+      workbench.reach.store.set({ isSmoothing: true });
+      return true;
+    case 'v':
+      return viewport?.pickValue() !== null;
     case 'b':
       workbench.standInBind();
       return true;

@@ -1,0 +1,182 @@
+import { Brush as BrushIcon, Droplet, Eraser, type LucideIcon, Plus, Scaling, Triangle } from 'lucide-react';
+import { BRUSH_MODES, type BrushMode, computeFalloff, FALLOFFS } from '../../../../../core/reach/index.ts';
+import type { Brush } from '../../../../state/session.ts';
+import { useStore } from '../../../../state/store.ts';
+import { useWorkbench } from '../../../../state/workbench.ts';
+import { NumberRow } from '../../../parts/NumberRow.tsx';
+import { ToolChip } from '../../../parts/ToolChip.tsx';
+import { ValueRow } from './ValueRow.tsx';
+import { WholeMapCard } from './WholeMapCard.tsx';
+
+const MODES: Readonly<Record<BrushMode, { label: string; Icon: LucideIcon; hint: string }>> = {
+  set: { label: 'Set', Icon: BrushIcon, hint: 'Towards the value' },
+  add: { label: 'Add', Icon: Plus, hint: 'The value on top of what is there; a negative one takes away' },
+  scale: { label: 'Scale', Icon: Scaling, hint: 'What is there, times a factor' },
+  smooth: {
+    label: 'Smooth',
+    Icon: Droplet,
+    hint: 'Towards the values around; holding S does it with any brush',
+  },
+  sharpen: { label: 'Sharpen', Icon: Triangle, hint: 'Away from the values around' },
+  erase: { label: 'Erase', Icon: Eraser, hint: 'Back to the default' },
+};
+
+/** The brush, and what is done to the whole map. */
+export function BrushTab() {
+  const workbench = useWorkbench();
+  const brush = useStore(workbench.session, (session) => session.brush);
+  const channel = useStore(workbench.session, (session) => session.channel);
+  const sets = useStore(workbench.reach.store, (state) => state.sets);
+  const set = (update: Partial<Brush>): void => workbench.session.set({ brush: { ...brush, ...update } });
+  const picked = sets.mask?.reduce((sum, one) => sum + one, 0) ?? 0;
+  return (
+    <>
+      <div
+        className="grid grid-cols-3 overflow-hidden rounded-md border border-line bg-line"
+        style={{ gap: 1 }}
+        role="radiogroup"
+        aria-label="Brush does"
+      >
+        {BRUSH_MODES.map((mode) => {
+          const { label, Icon, hint } = MODES[mode];
+          return (
+            <button
+              type="button"
+              key={mode}
+              role="radio"
+              title={hint}
+              aria-checked={brush.mode === mode}
+              className={`flex items-center justify-center gap-1.5 py-1 font-semibold ${brush.mode === mode ? 'bg-teal text-white' : 'bg-white'}`}
+              onClick={() => set({ mode })}
+            >
+              <Icon size={13} /> {label}
+            </button>
+          );
+        })}
+      </div>
+      <div className="mt-1.5">
+        {(brush.mode === 'set' || brush.mode === 'add') && (
+          <ValueRow
+            channel={channel}
+            label="Value"
+            value={brush.values[channel]}
+            isSigned={brush.mode === 'add'}
+            hint="On the mesh: V takes the one under the cursor, - and = change it, and so does the wheel with Shift"
+            onChange={(value) => set({ values: { ...brush.values, [channel]: value } })}
+          />
+        )}
+        {brush.mode === 'scale' && (
+          <NumberRow
+            label="Factor"
+            value={brush.factor}
+            unit="×"
+            min={0}
+            max={3}
+            typedMax={1000}
+            step={0.05}
+            digits={2}
+            onChange={(factor) => set({ factor })}
+          />
+        )}
+        <NumberRow
+          label="Radius"
+          value={100 * brush.radius}
+          unit="cm"
+          min={0.5}
+          max={100}
+          step={0.5}
+          digits={1}
+          isLogarithmic
+          hint="On the mesh: square brackets change it, and so does the wheel with Alt"
+          onChange={(cm) => set({ radius: cm / 100 })}
+        />
+        <NumberRow
+          label="Strength"
+          value={100 * brush.strength}
+          unit="%"
+          min={1}
+          max={100}
+          step={1}
+          digits={0}
+          onChange={(percent) => set({ strength: percent / 100 })}
+        />
+      </div>
+      <Falloffs brush={brush} onChange={(falloff) => set({ falloff })} />
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        <ToolChip
+          label="Seen side"
+          isOn={brush.visibleSide}
+          hint="Leaves what faces away alone"
+          onChoose={() => set({ visibleSide: !brush.visibleSide })}
+        />
+        <ToolChip
+          label="Along the cloth"
+          isOn={brush.followsSurface}
+          hint="Distances run along the surface: a panel behind, or the other side of a fold, is left alone"
+          onChoose={() => set({ followsSurface: !brush.followsSurface })}
+        />
+        <ToolChip
+          label="Both sides"
+          isOn={brush.mirrors}
+          hint="The same on the other side of the character"
+          onChoose={() => set({ mirrors: !brush.mirrors })}
+        />
+      </div>
+      {picked > 0 && (
+        <p className="mt-1.5 flex items-center justify-between gap-2 text-xs">
+          <span>
+            Only on <b className="num">{picked.toLocaleString('en')}</b> picked points
+          </span>
+          <button
+            type="button"
+            className="font-semibold text-teal"
+            onClick={() => workbench.reach.setPoints('mask', null)}
+          >
+            let go
+          </button>
+        </p>
+      )}
+      <WholeMapCard />
+    </>
+  );
+}
+
+function Falloffs({ brush, onChange }: { brush: Brush; onChange(falloff: Brush['falloff']): void }) {
+  return (
+    <div className="mt-1 grid grid-cols-[84px_1fr] items-center gap-x-2">
+      <span>Falloff</span>
+      <div className="flex gap-1" role="radiogroup" aria-label="Falloff">
+        {FALLOFFS.map((falloff) => (
+          <button
+            type="button"
+            key={falloff}
+            role="radio"
+            aria-checked={brush.falloff === falloff}
+            aria-label={falloff}
+            title={falloff}
+            className={`flex-1 rounded-md border px-1 py-0.5 ${brush.falloff === falloff ? 'border-teal bg-teal-wash' : 'border-line bg-white'}`}
+            onClick={() => onChange(falloff)}
+          >
+            <svg viewBox="0 0 32 14" className="h-[14px] w-full" preserveAspectRatio="none" aria-hidden>
+              <polyline
+                points={drawFalloff(falloff)}
+                fill="none"
+                stroke="currentColor"
+                strokeWidth="1.4"
+                vectorEffect="non-scaling-stroke"
+              />
+            </svg>
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** The weight across a brush, rim to rim, as places of a line. */
+function drawFalloff(falloff: Brush['falloff']): string {
+  return Array.from({ length: 33 }, (_, x) => {
+    const weight = computeFalloff(falloff, Math.abs(x - 16) / 16);
+    return `${x},${(13 - 12 * weight).toFixed(2)}`;
+  }).join(' ');
+}

@@ -1,0 +1,113 @@
+import { Copy, GitCompare, Pencil, Plus, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import {
+  type ChannelRecord,
+  findChannel,
+  type GarmentRecord,
+  listMaps,
+} from '../../../../../core/document/index.ts';
+import { CHANNELS, formatValue } from '../../../../../core/reach/index.ts';
+import { addMap, duplicateMap, useMap as putInUse, removeMap } from '../../../../state/maps.ts';
+import { useStore } from '../../../../state/store.ts';
+import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
+import { NameEditor } from '../../../parts/NameEditor.tsx';
+
+/** The maps of the chosen channel: which is in use, and what is done with it. */
+export function MapRow({ garment }: { garment: GarmentRecord }) {
+  const workbench = useWorkbench();
+  const editor = useDocument();
+  const channel = useStore(workbench.session, (session) => session.channel);
+  const [isNaming, setNaming] = useState(false);
+  const maps = listMaps(editor.document, garment.id, channel);
+  const used = findChannel(editor.document, garment.id, channel);
+  const pointCount = workbench.reach.reachMesh?.mesh.pointCount ?? 0;
+  if (!used)
+    return (
+      <p className="mt-1.5 text-xs text-soft">
+        No map yet: {formatValue(channel, CHANNELS[channel].defaultValue)} everywhere. Painting makes one.
+      </p>
+    );
+  return (
+    <div className="mt-1.5 flex items-center gap-1">
+      {isNaming ? (
+        <NameEditor
+          name={used.name}
+          label="Name of the map"
+          onDone={(name) => {
+            setNaming(false);
+            if (name) editor.updateRecord(`Rename map ${used.name}`, used, { name });
+          }}
+        />
+      ) : (
+        <select
+          className="field min-w-0 flex-1"
+          aria-label="Map in use"
+          value={used.id}
+          onChange={(event) => {
+            const map = maps.find(({ id }) => id === event.target.value);
+            if (map) putInUse(editor, map);
+          }}
+        >
+          {maps.map((map) => (
+            <option key={map.id} value={map.id}>
+              {map.name}
+            </option>
+          ))}
+        </select>
+      )}
+      <IconButton label="Rename the map" onClick={() => setNaming(true)} Icon={Pencil} />
+      <IconButton label="Duplicate the map" onClick={() => duplicateMap(editor, used)} Icon={Copy} />
+      <IconButton label="New map" onClick={() => addMap(editor, garment, channel, pointCount)} Icon={Plus} />
+      <IconButton
+        label="Remove the map"
+        onClick={() => removeMap(editor, used)}
+        Icon={Trash2}
+        // A garment always has a map of max distances.
+        isDisabled={channel === 'maxDistance' && maps.length === 1}
+      />
+      <CompareButton maps={maps} used={used} />
+    </div>
+  );
+}
+
+/** Shows how another map of the channel differs; each click goes to the next, then back. */
+function CompareButton({ maps, used }: { maps: readonly ChannelRecord[]; used: ChannelRecord }) {
+  const { reach } = useWorkbench();
+  const comparedId = useStore(reach.store, (state) => state.comparedId);
+  const others = maps.filter(({ id }) => id !== used.id);
+  if (others.length === 0) return null;
+  const at = others.findIndex(({ id }) => id === comparedId);
+  const next = others[at + 1];
+  return (
+    <IconButton
+      label={next ? `Compare with ${next.name}` : 'Compare no more'}
+      isOn={at >= 0}
+      onClick={() => reach.store.set({ comparedId: next?.id ?? null })}
+      Icon={GitCompare}
+    />
+  );
+}
+
+interface IconButtonProps {
+  label: string;
+  Icon: typeof Copy;
+  isOn?: boolean;
+  isDisabled?: boolean;
+  onClick(): void;
+}
+
+function IconButton({ label, Icon, isOn, isDisabled = false, onClick }: IconButtonProps) {
+  return (
+    <button
+      type="button"
+      className={`btn shrink-0 !p-1 ${isOn ? '!border-teal !bg-teal-wash' : ''}`}
+      aria-label={label}
+      title={label}
+      disabled={isDisabled}
+      {...(isOn !== undefined && { 'aria-pressed': isOn })}
+      onClick={onClick}
+    >
+      <Icon size={13} />
+    </button>
+  );
+}

@@ -1,0 +1,99 @@
+import type { PickSlot } from '../../../../state/reach-work.ts';
+import { useStore } from '../../../../state/store.ts';
+import { useWorkbench } from '../../../../state/workbench.ts';
+import { NumberRow } from '../../../parts/NumberRow.tsx';
+import { ToolChip } from '../../../parts/ToolChip.tsx';
+
+const TOOLS = [
+  {
+    tool: 'loop',
+    label: 'Loop',
+    hint: 'One click takes a whole border, or the loop of edges under the cursor',
+  },
+  { tool: 'brush', label: 'Brush', hint: 'Along the cloth, on the side that is seen' },
+  { tool: 'lasso', label: 'Lasso', hint: 'Draw a line around points' },
+] as const;
+
+/** How points are picked on the mesh, and what is done with the set. */
+export function PickRows({ slot }: { slot: PickSlot }) {
+  const { reach } = useWorkbench();
+  const { pick, sets } = useStore(reach.store, (state) => state);
+  const set = sets[slot];
+  const setPick = (update: Partial<typeof pick>): void => reach.store.set({ pick: { ...pick, ...update } });
+  return (
+    <>
+      <div className="flex flex-wrap gap-1.5">
+        {TOOLS.map(({ tool, label, hint }) => (
+          <ToolChip
+            key={tool}
+            label={label}
+            hint={hint}
+            isOn={pick.tool === tool}
+            onChoose={() => setPick({ tool })}
+          />
+        ))}
+        <ToolChip
+          label="Take off"
+          hint="Takes points out of the set instead"
+          isOn={pick.isErasing}
+          onChoose={() => setPick({ isErasing: !pick.isErasing })}
+        />
+        {pick.tool !== 'loop' && (
+          <ToolChip
+            label="Through"
+            hint="What is hidden, too"
+            isOn={pick.isThrough}
+            onChoose={() => setPick({ isThrough: !pick.isThrough })}
+          />
+        )}
+      </div>
+      {pick.tool === 'brush' && (
+        <NumberRow
+          label="Brush"
+          value={100 * pick.radius}
+          unit="cm"
+          min={0.5}
+          max={50}
+          step={0.5}
+          digits={1}
+          isLogarithmic
+          onChange={(cm) => setPick({ radius: cm / 100 })}
+        />
+      )}
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        <button
+          type="button"
+          className="chip"
+          title="The points that are held"
+          onClick={() => reach.pickHeld(slot)}
+        >
+          Held
+        </button>
+        {set && (
+          <>
+            <button type="button" className="chip" title="By a row" onClick={() => reach.grow(slot)}>
+              Grow
+            </button>
+            <button type="button" className="chip" title="By a row" onClick={() => reach.shrink(slot)}>
+              Shrink
+            </button>
+            <button
+              type="button"
+              className="chip"
+              title="All that is joined to it"
+              onClick={() => reach.pickPiece(slot)}
+            >
+              Whole piece
+            </button>
+            <button type="button" className="chip" onClick={() => reach.invert(slot)}>
+              Invert
+            </button>
+            <button type="button" className="chip" onClick={() => reach.setPoints(slot, null)}>
+              None
+            </button>
+          </>
+        )}
+      </div>
+    </>
+  );
+}

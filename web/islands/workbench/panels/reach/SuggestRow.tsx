@@ -1,0 +1,42 @@
+import { Sparkles } from 'lucide-react';
+import { useStore } from '../../../../state/store.ts';
+import { useWorkbench } from '../../../../state/workbench.ts';
+
+/** A first map from the seam and the clips, to paint over. */
+export function SuggestRow() {
+  const { suggesting, editor } = useWorkbench();
+  const { share, failure } = useStore(suggesting.store, (state) => state);
+  const clips = editor.character.clips.length;
+  return (
+    <section className="mt-3 border-t border-line pt-2" aria-label="Suggestion">
+      {share === null ? (
+        <button
+          type="button"
+          className="btn"
+          disabled={clips === 0}
+          title={
+            clips === 0
+              ? 'There are no clips to measure on'
+              : 'Runs the clips with the cloth let go, held at its seam alone, and takes how far each point wants to go. The seam: picked points, or else what is held, or the highest border'
+          }
+          onClick={() => suggesting.start()}
+        >
+          <Sparkles size={14} /> Suggest from the clips
+        </button>
+      ) : (
+        <div className="flex items-center gap-2">
+          <progress className="h-2 flex-1 accent-teal" value={share} max={1} aria-label="Suggesting" />
+          <span className="num text-xs">{Math.round(100 * share)} %</span>
+          <button type="button" className="btn" onClick={() => suggesting.cancel()}>
+            Cancel
+          </button>
+        </div>
+      )}
+      {failure && (
+        <p role="alert" className="mt-1.5 text-brick">
+          {failure}
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,196 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import {
+  CHANNELS,
+  compareValues,
+  computeClamped,
+  computeFlood,
+  computeInverted,
+  computeOffset,
+  computeScaled,
+  computeSmoothAll,
+  formatValue,
+  mirrorValues,
+  type SparseChange,
+  type WholeMapOptions,
+} from '../../../../../core/reach/index.ts';
+import type { PaintedMap } from '../../../../state/reach-work.ts';
+import { useStore } from '../../../../state/store.ts';
+import { useWorkbench } from '../../../../state/workbench.ts';
+import { NumberRow } from '../../../parts/NumberRow.tsx';
+import { ToolChip } from '../../../parts/ToolChip.tsx';
+import { ValueRow } from './ValueRow.tsx';
+
+const SMOOTH_PASSES = 4;
+
+type Act = 'smooth' | 'offset' | 'scale' | 'clamp' | 'mirror';
+const ACTS: readonly { act: Act; label: string; hint: string }[] = [
+  { act: 'smooth', label: 'Smooth', hint: 'Every value towards those around it' },
+  { act: 'offset', label: 'Offset', hint: 'The same amount to every value' },
+  { act: 'scale', label: 'Scale', hint: 'Every value times a factor' },
+  { act: 'clamp', label: 'Clamp', hint: 'No value below one or above another' },
+  { act: 'mirror', label: 'Mirror', hint: "One side's values for the other" },
+];
+
+/** What is done to a whole map, or to the picked points of it. Held points stay held, but for flood and invert. */
+export function WholeMapCard() {
+  const workbench = useWorkbench();
+  const { reach } = workbench;
+  const channel = useStore(workbench.session, (session) => session.channel);
+  const value = useStore(workbench.session, (session) => session.brush.values[session.channel]);
+  const hasMask = useStore(reach.store, (state) => state.sets.mask) !== null;
+  const [act, setAct] = useState<Act | null>(null);
+  const change = (
+    label: string,
+    compute: (painted: PaintedMap, options: WholeMapOptions) => SparseChange,
+  ): void => reach.change(label, (painted) => compute(painted, { kind: painted.kind, mask: reach.mask }));
+  const shown = formatValue(channel, value);
+  return (
+    <section className="mt-3 border-t border-line pt-2.5" aria-label="Whole map">
+      <h2 className="heading">{hasMask ? 'All picked points' : 'The whole map'}</h2>
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        <button
+          type="button"
+          className="btn"
+          title="Every point gets the brush's value"
+          onClick={() =>
+            change(`Flood ${shown}`, ({ values }, options) => computeFlood(values, value, options))
+          }
+        >
+          Flood {shown}
+        </button>
+        <button
+          type="button"
+          className="btn"
+          title={`Every point back to ${formatValue(channel, CHANNELS[channel].defaultValue)}`}
+          onClick={() =>
+            change('Flood the default', ({ values, kind }, options) =>
+              computeFlood(values, CHANNELS[kind].defaultValue, options),
+            )
+          }
+        >
+          {channel === 'maxDistance' ? 'Hold all' : 'Default'}
+        </button>
+        <button
+          type="button"
+          className="btn"
+          title="Smallest becomes largest, and the other way round"
+          onClick={() => change('Invert', ({ values }, options) => computeInverted(values, options))}
+        >
+          Invert
+        </button>
+      </div>
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        {ACTS.map((each) => (
+          <ToolChip
+            key={each.act}
+            label={each.label}
+            hint={each.hint}
+            isOn={act === each.act}
+            onChoose={() => setAct(act === each.act ? null : each.act)}
+          />
+        ))}
+      </div>
+      {act && <ActRows key={`${act} ${channel}`} act={act} onChange={change} />}
+    </section>
+  );
+}
+
+interface ActRowsProps {
+  act: Act;
+  onChange(label: string, compute: (painted: PaintedMap, options: WholeMapOptions) => SparseChange): void;
+}
+
+/** The settings of one act, and the button that does it. */
+function ActRows({ act, onChange }: ActRowsProps) {
+  const workbench = useWorkbench();
+  const channel = useStore(workbench.session, (session) => session.channel);
+  const { brushValue } = CHANNELS[channel];
+  const [strength, setStrength] = useState(50);
+  const [amount, setAmount] = useState(brushValue / 10);
+  const [factor, setFactor] = useState(1.2);
+  const [low, setLow] = useState(CHANNELS[channel].range[0]);
+  const [high, setHigh] = useState(brushValue);
+  const [from, setFrom] = useState<'left' | 'right'>('left');
+  const apply = (): void => {
+    switch (act) {
+      case 'smooth':
+        onChange('Smooth all', ({ values, reachMesh }, options) =>
+          computeSmoothAll(values, reachMesh.neighbours, strength / 100, SMOOTH_PASSES, options),
+        );
+        break;
+      case 'offset':
+        onChange('Offset', ({ values }, options) => computeOffset(values, amount, options));
+        break;
+      case 'scale':
+        onChange(`Scale by ${factor}`, ({ values }, options) => computeScaled(values, factor, options));
+        break;
+      case 'clamp':
+        if (low <= high)
+          onChange('Clamp', ({ values }, options) => computeClamped(values, low, high, options));
+        else toast.error('The lower limit lies above the upper one.');
+        break;
+      case 'mirror':
+        onChange('Mirror', ({ values, reachMesh: { mesh } }, { mask }) =>
+          compareValues(
+            values,
+            mirrorValues({ positions: mesh.places, triangles: mesh.faces }, values, from),
+            mask,
+          ),
+        );
+        break;
+    }
+  };
+  return (
+    <div className="mt-1">
+      {act === 'smooth' && (
+        <NumberRow
+          label="Strength"
+          value={strength}
+          unit="%"
+          min={5}
+          max={100}
+          step={5}
+          digits={0}
+          onChange={setStrength}
+        />
+      )}
+      {act === 'offset' && (
+        <ValueRow channel={channel} label="Amount" value={amount} isSigned onChange={setAmount} />
+      )}
+      {act === 'scale' && (
+        <NumberRow
+          label="Factor"
+          value={factor}
+          unit="×"
+          min={0}
+          max={3}
+          typedMax={1000}
+          step={0.05}
+          digits={2}
+          onChange={setFactor}
+        />
+      )}
+      {act === 'clamp' && (
+        <>
+          <ValueRow channel={channel} label="Not below" value={low} onChange={setLow} />
+          <ValueRow channel={channel} label="Not above" value={high} onChange={setHigh} />
+        </>
+      )}
+      {act === 'mirror' && (
+        <div className="mt-1 flex gap-1.5">
+          <ToolChip
+            label="Left to right"
+            isOn={from === 'left'}
+            hint="The character's own left"
+            onChoose={() => setFrom('left')}
+          />
+          <ToolChip label="Right to left" isOn={from === 'right'} onChoose={() => setFrom('right')} />
+        </div>
+      )}
+      <button type="button" className="btn btn-main mt-1.5" onClick={apply}>
+        {ACTS.find((each) => each.act === act)!.label} {act === 'mirror' ? '' : 'all'}
+      </button>
+    </div>
+  );
+}

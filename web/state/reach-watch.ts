@@ -1,0 +1,87 @@
+import {
+  findChannel,
+  findSection,
+  type GarmentRecord,
+  listGarments,
+  type RecordId,
+} from '../../core/document/index.ts';
+import { checkReach, type ReachWarning } from '../../core/reach/index.ts';
+import type { Character } from '../../core/rig/index.ts';
+import { readReach } from '../../core/run/index.ts';
+import type { Editor } from './editor.ts';
+import { getReachMesh } from './reach-mesh.ts';
+import { Store } from './store.ts';
+
+/** Looked at so long after the last change: not for every dab. */
+const WAIT_MS = 250;
+
+/** What is wrong with the max distances of the garments, checked anew when a stroke is done. */
+export class ReachWatch {
+  readonly store = new Store<{ warnings: ReadonlyMap<RecordId, readonly ReachWarning[]> }>({
+    warnings: new Map(),
+  });
+  readonly #editor: Editor;
+  #character: Character;
+  /** Garments that changed since they were checked; null: all. */
+  #changed: Set<RecordId> | null = null;
+  #timer: ReturnType<typeof setTimeout> | null = null;
+
+  constructor(editor: Editor) {
+    this.#editor = editor;
+    this.#character = editor.character;
+    editor.onDiff((diff) => {
+      for (const id of [...diff.records.keys(), ...diff.arrays.keys()]) this.#note(id);
+      this.#checkSoon();
+    });
+    editor.subscribe(() => {
+      if (editor.character !== this.#character) this.#changed = null;
+      this.#character = editor.character;
+      this.#checkSoon();
+    });
+    this.#checkSoon();
+  }
+
+  get(garmentId: RecordId): readonly ReachWarning[] {
+    return this.store.state.warnings.get(garmentId) ?? [];
+  }
+
+  /** Checks what changed, now. */
+  check(): void {
+    const known = this.store.state.warnings;
+    const changed = this.#changed;
+    this.#changed = new Set();
+    const warnings = listGarments(this.#editor.document).map(
+      (garment): [RecordId, readonly ReachWarning[]] => {
+        const isFresh = changed !== null && !changed.has(garment.id);
+        return [garment.id, (isFresh && known.get(garment.id)) || this.#checkGarment(garment)];
+      },
+    );
+    this.store.set({ warnings: new Map(warnings) });
+  }
+
+  #note(id: RecordId): void {
+    const record = this.#editor.document.records.get(id);
+    if (record?.type === 'garment') this.#changed?.add(id);
+    else if (record?.type === 'channel') this.#changed?.add(record.garmentId);
+    // Removed, or a step: any garment may be another now.
+    else if (!record || record.type === 'step') this.#changed = null;
+  }
+
+  #checkSoon(): void {
+    if (this.#timer) clearTimeout(this.#timer);
+    this.#timer = setTimeout(() => this.check(), WAIT_MS);
+  }
+
+  #checkGarment(garment: GarmentRecord): readonly ReachWarning[] {
+    const { character, document } = this.#editor;
+    const index = findSection(character, garment);
+    const map = findChannel(document, garment.id);
+    const values = map && document.arrays.get(map.id);
+    if (index < 0 || !values) return [];
+    const { mesh, neighbours } = getReachMesh(character, index);
+    // The mesh is being prepared.
+    if (values.length !== mesh.pointCount) return [];
+    const { lining } = readReach(document, garment, character.sections[index]!, mesh.pointCount);
+    return checkReach({ values, neighbours, positions: mesh.places, isLining: lining });
+  }
+}

@@ -1,0 +1,69 @@
+import { compareValues } from '../../core/reach/index.ts';
+import { packCharacter } from '../../core/rig/index.ts';
+import type { SuggestReply, SuggestRequest } from '../workers/suggest.worker.ts';
+import type { Editor } from './editor.ts';
+import { toWholePatch } from './patch.ts';
+import type { ReachWork } from './reach-work.ts';
+import { Store } from './store.ts';
+
+/** Asks for a first map of max distances, in a worker that can be ended. */
+export class Suggesting {
+  /** `share` is null when nothing is being suggested. */
+  readonly store = new Store<{ share: number | null; failure: string | null }>({
+    share: null,
+    failure: null,
+  });
+  readonly #editor: Editor;
+  readonly #reach: ReachWork;
+  #worker: Worker | null = null;
+
+  constructor(editor: Editor, reach: ReachWork) {
+    this.#editor = editor;
+    this.#reach = reach;
+  }
+
+  /** Writes the suggestion into the map in use, as one step. The picked points are the seam when there are some. */
+  start(): void {
+    const painted = this.#reach.ensure('maxDistance');
+    if (!painted) return;
+    this.cancel();
+    this.store.set({ share: 0, failure: null });
+    const worker = new Worker(new URL('../workers/suggest.worker.ts', import.meta.url), { type: 'module' });
+    this.#worker = worker;
+    worker.onmessage = ({ data }: MessageEvent<SuggestReply>) => {
+      if (data.kind === 'progress') {
+        this.store.set({ share: data.share });
+        return;
+      }
+      this.cancel();
+      if (data.kind === 'failed') this.store.set({ failure: data.message });
+      else this.#take(painted.map.id, data.values);
+    };
+    worker.onerror = ({ message }) => {
+      this.cancel();
+      this.store.set({ failure: message || 'The worker could not be started.' });
+    };
+    const packed = packCharacter(this.#editor.character).buffer;
+    const request: SuggestRequest = {
+      packed,
+      patch: toWholePatch(this.#editor.document),
+      garmentId: painted.garment.id,
+      seam: this.#reach.mask,
+    };
+    worker.postMessage(request, [packed]);
+  }
+
+  cancel(): void {
+    this.#worker?.terminate();
+    this.#worker = null;
+    this.store.set({ share: null });
+  }
+
+  #take(mapId: Parameters<Editor['paint']>[1], values: Float32Array): void {
+    const now = this.#editor.document.arrays.get(mapId);
+    // Prepared anew meanwhile: the suggestion is for a mesh that is no more.
+    if (now?.length === values.length)
+      this.#editor.paint('Suggest max distance', mapId, compareValues(now, values));
+    else this.store.set({ failure: 'The mesh changed meanwhile. Ask again.' });
+  }
+}

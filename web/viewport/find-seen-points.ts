@@ -1,0 +1,25 @@
+import { SpatialIndex } from '../../core/math/index.ts';
+
+/** A surface this much nearer to the eye (m) hides a point. */
+const HIDES = 2e-3;
+
+/**
+ * Points that an eye sees: nothing of the same mesh lies before them.
+ * @param places - As they are drawn, m, [p, 3]. @param faces - Over the points. @param eye - m.
+ */
+export function findSeenPoints(
+  places: Float32Array,
+  faces: Uint32Array,
+  eye: readonly [number, number, number],
+): Uint8Array {
+  const index = new SpatialIndex(places.slice(), faces);
+  return Uint8Array.from({ length: places.length / 3 }, (_, p) => {
+    const way = [0, 1, 2].map((k) => places[3 * p + k]! - eye[k]!);
+    const distance = Math.hypot(...way);
+    const hit = index.castRay(
+      eye,
+      way.map((value) => value / distance),
+    );
+    return hit && hit.distance < distance - HIDES ? 0 : 1;
+  });
+}

@@ -1,0 +1,137 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  CanvasTexture,
+  DataTexture,
+  DynamicDrawUsage,
+  NearestFilter,
+  Points,
+  PointsMaterial,
+  RGBAFormat,
+  type Texture,
+} from 'three';
+
+/** What marks points: hollow squares are held, dots are picked, triangles and diamonds are the ends of a ramp. */
+export type Glyph = 'square' | 'dot' | 'triangle' | 'diamond' | 'cross';
+
+/** Over the surface, m, so that it does not hide them. */
+const LIFT = 0.002;
+
+const SIZES: Readonly<Record<Glyph, number>> = { square: 4, dot: 5, triangle: 8, diamond: 8, cross: 7 };
+
+/** Glyphs on some points of a garment, that move with it. */
+export class GlyphPoints {
+  readonly points: Points<BufferGeometry, PointsMaterial>;
+  #shown: readonly number[] = [];
+
+  /** @param most - Points there can be. */
+  constructor(glyph: Glyph, most: number) {
+    const geometry = new BufferGeometry();
+    geometry.setAttribute(
+      'position',
+      new BufferAttribute(new Float32Array(3 * most), 3).setUsage(DynamicDrawUsage),
+    );
+    geometry.setDrawRange(0, 0);
+    const material = new PointsMaterial({
+      map: glyph === 'square' ? createHollowSquare() : drawGlyph(glyph),
+      size: SIZES[glyph],
+      sizeAttenuation: false,
+      transparent: true,
+      alphaTest: 0.5,
+    });
+    this.points = new Points(geometry, material);
+    this.points.frustumCulled = false;
+    this.points.visible = false;
+    this.points.renderOrder = 4;
+  }
+
+  /** @param places - [p, 3], of all points of the garment; `normals` likewise. */
+  show(points: readonly number[]): void {
+    this.#shown = points;
+    this.points.geometry.setDrawRange(0, points.length);
+  }
+
+  /** Follows the garment. @param places, normals - [p, 3]. */
+  update(places: Float32Array, normals: Float32Array): void {
+    if (!this.points.visible || this.#shown.length === 0) return;
+    const attribute = this.points.geometry.attributes.position as BufferAttribute;
+    const array = attribute.array as Float32Array;
+    this.#shown.forEach((p, i) => {
+      for (let k = 0; k < 3; k++) array[3 * i + k] = places[3 * p + k]! + LIFT * normals[3 * p + k]!;
+    });
+    attribute.needsUpdate = true;
+  }
+
+  dispose(): void {
+    this.points.removeFromParent();
+    this.points.geometry.dispose();
+    this.points.material.map?.dispose();
+    this.points.material.dispose();
+  }
+}
+
+/** Sharp to the pixel, as there are many. */
+function createHollowSquare(): Texture {
+  const size = 4;
+  const pixels = new Uint8Array(4 * size * size);
+  for (let y = 0; y < size; y++) {
+    for (let x = 0; x < size; x++) {
+      const isRim = Math.min(x, y, size - 1 - x, size - 1 - y) === 0;
+      pixels.set([250, 246, 236, isRim ? 255 : 0], 4 * (y * size + x));
+    }
+  }
+  const texture = new DataTexture(pixels, size, size, RGBAFormat);
+  texture.magFilter = NearestFilter;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+const OUTLINES: Readonly<Record<'triangle' | 'diamond' | 'cross', readonly [number, number][]>> = {
+  triangle: [
+    [9, 2],
+    [16, 15],
+    [2, 15],
+  ],
+  diamond: [
+    [9, 1],
+    [17, 9],
+    [9, 17],
+    [1, 9],
+  ],
+  cross: [
+    [3, 3],
+    [15, 15],
+    [9, 9],
+    [15, 3],
+    [3, 15],
+    [9, 9],
+  ],
+};
+
+function drawGlyph(glyph: Exclude<Glyph, 'square'>): CanvasTexture {
+  const canvas = document.createElement('canvas');
+  canvas.width = canvas.height = 18;
+  const context = canvas.getContext('2d')!;
+  context.beginPath();
+  if (glyph === 'dot') context.arc(9, 9, 7, 0, 2 * Math.PI);
+  else {
+    for (const [k, [x, y]] of OUTLINES[glyph].entries()) {
+      if (k === 0) context.moveTo(x, y);
+      else context.lineTo(x, y);
+    }
+    context.closePath();
+  }
+  context.lineJoin = 'round';
+  context.lineWidth = glyph === 'cross' ? 6 : 3;
+  context.strokeStyle = '#FCFAF5';
+  context.stroke();
+  if (glyph === 'cross') {
+    context.lineWidth = 3;
+    context.strokeStyle = '#AE3A2C';
+    context.stroke();
+  } else {
+    context.fillStyle = glyph === 'dot' ? '#13696A' : '#23262D';
+    context.fill();
+  }
+  return new CanvasTexture(canvas);
+}

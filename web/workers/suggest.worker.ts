@@ -1,0 +1,59 @@
+import { findSection, getScene, listBodySections, type RecordId } from '../../core/document/index.ts';
+import type { PointSet } from '../../core/reach/index.ts';
+import { shapeCharacter, unpackCharacter } from '../../core/rig/index.ts';
+import { findSeam, setUpGarments, suggestReach } from '../../core/run/index.ts';
+import { DocumentMirror } from './document-mirror.ts';
+import type { DocumentPatch } from './preview-protocol.ts';
+
+/** One request for each worker: it is ended when done, or to cancel. */
+export interface SuggestRequest {
+  packed: ArrayBuffer;
+  patch: DocumentPatch;
+  garmentId: RecordId;
+  /** Null: what is held, or the highest border. */
+  seam: PointSet | null;
+}
+
+export type SuggestReply =
+  | { kind: 'progress'; share: number }
+  | { kind: 'suggested'; values: Float32Array }
+  | { kind: 'failed'; message: string };
+
+const reply = (message: SuggestReply): void => postMessage(message);
+const PROGRESS_MS = 80;
+
+addEventListener('message', ({ data }: MessageEvent<SuggestRequest>) => {
+  try {
+    reply({ kind: 'suggested', values: suggest(data) });
+  } catch (error) {
+    reply({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
+  }
+});
+
+function suggest({ packed, patch, garmentId, seam }: SuggestRequest): Float32Array {
+  const mirror = new DocumentMirror();
+  mirror.apply(patch);
+  const { document } = mirror;
+  const character = shapeCharacter(unpackCharacter(packed), getScene(document).morphs);
+  const setups = setUpGarments(character, document);
+  const setup = setups.find(({ id }) => id === garmentId);
+  const garment = document.records.get(garmentId);
+  if (!setup || garment?.type !== 'garment' || findSection(character, garment) < 0)
+    throw new RangeError('The garment is not worn: it has no section to suggest a map for.');
+  const suggestion = suggestReach(character, setups, {
+    garmentId,
+    seam: seam ?? findSeam(setup),
+    clips: [...character.clips.keys()],
+    bodySections: listBodySections(document, character),
+    wind: getScene(document),
+  });
+  let toldAt = 0;
+  for (;;) {
+    const next = suggestion.next();
+    if (next.done) return next.value;
+    const now = performance.now();
+    if (now - toldAt < PROGRESS_MS) continue;
+    toldAt = now;
+    reply({ kind: 'progress', share: next.value });
+  }
+}
