@@ -87,7 +87,7 @@ describe('the whole job', function () {
     await page.getByRole('textbox', { name: 'Strength' }).fill('100');
     await page.keyboard.press('Enter');
     await page.getByRole('radio', { name: 'flat' }).click();
-    await page.getByRole('button', { name: 'Visible side' }).click();
+    await page.getByRole('button', { name: 'Seen side' }).click();
     const top = await findTop();
     await page.mouse.down();
     await page.mouse.move(top.x - 25, top.y + 2, { steps: 6 });
@@ -133,6 +133,7 @@ describe('the whole job', function () {
     const changed = brushed.filter((value, i) => value !== before[i]).length;
     // The whole way of the drag, not only where it began.
     expect(changed).above(30);
+    await page.getByRole('region', { name: 'Whole map' }).getByRole('button', { name: 'Smooth' }).click();
     await page.getByRole('button', { name: 'Smooth all' }).click();
     const smoothed = await readValues();
     expect(new Set(smoothed).size).above(100);

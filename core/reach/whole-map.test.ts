@@ -78,7 +78,9 @@ describe('a whole map', () => {
 
   it('has a legend that holds the largest value, in round numbers', () => {
     const topOf = (...values: number[]): number => fitTop('maxDistance', Float32Array.from(values));
-    expect([topOf(0, 0.31), topOf(0.4), topOf(0), topOf(44), topOf(0.061)]).deep.equal([0.4, 0.4, 0.05, 50, 0.08]);
+    expect([topOf(0, 0.31), topOf(0.4), topOf(0), topOf(44), topOf(0.061)]).deep.equal([
+      0.4, 0.4, 0.05, 50, 0.08,
+    ]);
     expect(fitTop('maxDistance', undefined)).equal(0.05);
     expect(fitTop('stiffness', Float32Array.of(1, 2.4))).equal(3);
     // No limit is not a depth.

@@ -69,6 +69,8 @@ export class Viewport {
   readonly #paintTool: PaintTool;
   readonly #tools: Record<'pick' | 'weights' | 'fit' | 'reach' | 'points' | 'bodies' | 'fabric', PointerTool>;
   #overlay: ReachOverlay | null = null;
+  /** The tool that the pointer had last: told when it is another's turn. */
+  #activeTool: PointerTool | null = null;
   readonly #cleanups: (() => void)[] = [];
   #layout: FrameLayout | null = null;
   #drawnCount = -1;
@@ -487,8 +489,10 @@ export class Viewport {
     );
     const hasMarks = state.stage === 'garment' || state.stage === 'simMesh' || state.stage === 'reach';
     this.#showMarks(hasMarks ? state.marks : null);
-    const tool = this.#tool;
-    for (const other of Object.values(this.#tools)) if (other !== tool) other.leave();
+    if (this.#tool !== this.#activeTool) {
+      this.#activeTool?.leave();
+      this.#activeTool = this.#tool;
+    }
     this.#needsDraw = true;
   }
 

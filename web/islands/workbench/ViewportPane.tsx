@@ -114,7 +114,7 @@ function Legend() {
   if (!garment) return null;
   const { label, unit } = CHANNELS[channel];
   const { top } = describeLegend(reach, painted?.values ?? null);
-  const marks = comparison ? [-top, 0, top] : [0, 1, 2, 3].map((i) => (top * i) / 3);
+  const marks = comparison ? [-top, 0, top] : [0, top / 2, top];
   return (
     <div className="floating absolute bottom-3 left-3 w-[190px]" data-legend={channel}>
       <p className="mb-1.5 text-xs text-soft">

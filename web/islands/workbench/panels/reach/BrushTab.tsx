@@ -110,15 +110,15 @@ export function BrushTab() {
           onChoose={() => set({ visibleSide: !brush.visibleSide })}
         />
         <ToolChip
-          label="Along the cloth"
+          label="Along cloth"
           isOn={brush.followsSurface}
           hint="Distances run along the surface: a panel behind, or the other side of a fold, is left alone"
           onChoose={() => set({ followsSurface: !brush.followsSurface })}
         />
         <ToolChip
-          label="Both sides"
+          label="Mirror"
           isOn={brush.mirrors}
-          hint="The same on the other side of the character"
+          hint="The same on the other side of the character, left for right"
           onChoose={() => set({ mirrors: !brush.mirrors })}
         />
       </div>

@@ -46,7 +46,6 @@ export function CurveEditor({ curve, onBegin, onChange, onEnd }: CurveEditorProp
       {(['first', 'second'] as const).map((knot) => {
         const [x, y] = curve[knot];
         return (
-          // biome-ignore lint/a11y/useSemanticElements: a knot has two directions, which no input has
           <circle
             key={knot}
             cx={toX(x)}

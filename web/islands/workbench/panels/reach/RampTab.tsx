@@ -51,12 +51,15 @@ export function RampTab() {
               {glyph} {label}
             </span>
             <span className="num block text-xs text-soft" data-end={each} data-count={count(each)}>
-              {count(each) > 0 ? `${count(each).toLocaleString('en')} points` : 'pick on the mesh'}
+              {count(each) > 0 ? `${count(each).toLocaleString('en')} points` : 'none yet'}
             </span>
           </button>
         ))}
       </div>
-      <div className="mt-2">
+      <p className="mt-1 text-xs text-soft">
+        Pick both on the mesh: one click takes a border or a row of edges.
+      </p>
+      <div className="mt-1.5">
         <PickRows slot={end} />
       </div>
       <div className="mt-2 border-t border-line pt-2">

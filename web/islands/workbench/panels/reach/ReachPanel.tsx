@@ -90,8 +90,8 @@ function Painting({ garment }: { garment: GarmentRecord }) {
         ))}
       </div>
       <Tab key={`${garment.id} ${tab}`} />
-      <Spread channel={channel} />
       {channel === 'maxDistance' && tab === 'brush' && <SuggestRow />}
+      <Spread channel={channel} />
     </>
   );
 }

@@ -8,7 +8,7 @@ export function SuggestRow() {
   const { share, failure } = useStore(suggesting.store, (state) => state);
   const clips = editor.character.clips.length;
   return (
-    <section className="mt-3 border-t border-line pt-2" aria-label="Suggestion">
+    <section className="mt-2" aria-label="Suggestion">
       {share === null ? (
         <button
           type="button"
