@@ -25,8 +25,8 @@ export interface Channel {
   effect: string;
 }
 
-/** An inward limit from here on is none, m: deeper than any body. */
-export const NO_INWARD_LIMIT = 1;
+/** An inward limit from here on is none, m: as deep as a body is thick. */
+export const NO_INWARD_LIMIT = 0.3;
 /** A lining value from here on makes a point ride on the outer side. */
 export const LINING_FROM = 0.5;
 
@@ -50,7 +50,7 @@ export const CHANNELS: Readonly<Record<ChannelKind, Channel>> = {
     defaultValue: NO_INWARD_LIMIT,
     brushValue: 0.02,
     leastTop: 0.05,
-    effect: 'How deep a point may sink below its skinned place; 100 cm is no limit.',
+    effect: 'How deep a point may sink below its skinned place; 30 cm is no limit.',
   },
   limitRoundness: {
     label: 'Limit roundness',
@@ -106,9 +106,10 @@ export const CHANNELS: Readonly<Record<ChannelKind, Channel>> = {
 
 export const CHANNEL_KINDS = Object.keys(CHANNELS) as readonly ChannelKind[];
 
-/** A value as it is shown, with its unit. */
+/** A value as it is shown, with its unit; or what it means when it is no measure. */
 export function formatValue(kind: ChannelKind, value: number): string {
   const { unit, perUnit } = CHANNELS[kind];
+  if (kind === 'inwardLimit' && value >= NO_INWARD_LIMIT) return 'no limit';
   const shown = value * perUnit;
   const digits = unit === '×' ? 2 : 1;
   return unit === '×' ? `×${shown.toFixed(digits)}` : `${shown.toFixed(digits)} ${unit}`;

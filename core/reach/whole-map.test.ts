@@ -84,7 +84,7 @@ describe('a whole map', () => {
     expect(fitTop('maxDistance', undefined)).equal(0.05);
     expect(fitTop('stiffness', Float32Array.of(1, 2.4))).equal(3);
     // No limit is not a depth.
-    expect(fitTop('inwardLimit', Float32Array.of(1, 1, 0.11))).equal(0.15);
+    expect(fitTop('inwardLimit', Float32Array.of(0.3, 0.3, 0.11))).equal(0.15);
     expect(fitTop('lining', Float32Array.of(1))).equal(1);
   });
 
@@ -92,5 +92,7 @@ describe('a whole map', () => {
     expect(formatValue('maxDistance', 0.1234)).equal('12.3 cm');
     expect(formatValue('stiffness', 1.5)).equal('×1.50');
     expect(formatValue('lining', 1)).equal('100.0 %');
+    expect(formatValue('inwardLimit', 0.02)).equal('2.0 cm');
+    expect(formatValue('inwardLimit', 0.3)).equal('no limit');
   });
 });

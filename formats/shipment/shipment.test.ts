@@ -37,7 +37,7 @@ function author({ character }: ReadCharacter): AuthoredDocument {
     document.records.set(record.id, record);
   document.arrays.set(made.channel.id, Float32Array.of(0, 0, 0.1, 0.123456789, 0.7, 1 / 3));
   const others: [ChannelKind, number[]][] = [
-    ['inwardLimit', [0.01, 0.02, 1, 1, 0.3, 0.1]],
+    ['inwardLimit', [0.01, 0.02, 0.3, 0.3, 0.25, 0.1]],
     ['limitRoundness', [0.2, 0.2, 1, 1, 5, 0.1]],
     ['lining', [0, 0, 0, 0, 0, 0]],
     ['stiffness', [1, 1, 2, 0.5, 0, 3]],

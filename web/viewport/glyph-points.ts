@@ -12,12 +12,12 @@ import {
 } from 'three';
 
 /** What marks points: hollow squares are held, dots are picked, triangles and diamonds are the ends of a ramp. */
-export type Glyph = 'square' | 'dot' | 'triangle' | 'diamond' | 'cross';
+export type Glyph = 'square' | 'dot' | 'triangle' | 'diamond';
 
 /** Over the surface, m, so that it does not hide them. */
 const LIFT = 0.002;
 
-const SIZES: Readonly<Record<Glyph, number>> = { square: 4, dot: 5, triangle: 8, diamond: 8, cross: 7 };
+const SIZES: Readonly<Record<Glyph, number>> = { square: 4, dot: 6, triangle: 11, diamond: 11 };
 
 /** Glyphs on some points of a garment, that move with it. */
 export class GlyphPoints {
@@ -86,7 +86,7 @@ function createHollowSquare(): Texture {
   return texture;
 }
 
-const OUTLINES: Readonly<Record<'triangle' | 'diamond' | 'cross', readonly [number, number][]>> = {
+const OUTLINES: Readonly<Record<'triangle' | 'diamond', readonly [number, number][]>> = {
   triangle: [
     [9, 2],
     [16, 15],
@@ -97,14 +97,6 @@ const OUTLINES: Readonly<Record<'triangle' | 'diamond' | 'cross', readonly [numb
     [17, 9],
     [9, 17],
     [1, 9],
-  ],
-  cross: [
-    [3, 3],
-    [15, 15],
-    [9, 9],
-    [15, 3],
-    [3, 15],
-    [9, 9],
   ],
 };
 
@@ -122,16 +114,10 @@ function drawGlyph(glyph: Exclude<Glyph, 'square'>): CanvasTexture {
     context.closePath();
   }
   context.lineJoin = 'round';
-  context.lineWidth = glyph === 'cross' ? 6 : 3;
+  context.lineWidth = 3;
   context.strokeStyle = '#FCFAF5';
   context.stroke();
-  if (glyph === 'cross') {
-    context.lineWidth = 3;
-    context.strokeStyle = '#AE3A2C';
-    context.stroke();
-  } else {
-    context.fillStyle = glyph === 'dot' ? '#13696A' : '#23262D';
-    context.fill();
-  }
+  context.fillStyle = glyph === 'dot' ? '#13696A' : '#23262D';
+  context.fill();
   return new CanvasTexture(canvas);
 }

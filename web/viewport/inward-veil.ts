@@ -13,7 +13,9 @@ import { computeVertexNormals } from '../../core/mesh/index.ts';
 import { NO_INWARD_LIMIT } from '../../core/reach/index.ts';
 
 /** More ticks than this hide the cloth. */
-const MOST_TICKS = 600;
+const MOST_TICKS = 320;
+/** Deeper than this (m) a limit hardly is one, and is not drawn. */
+const DEEPEST = 0.6 * NO_INWARD_LIMIT;
 
 /** How deep points may sink: a veil below the skinned surface, with ticks from the one to the other. */
 export class InwardVeil {
@@ -40,7 +42,7 @@ export class InwardVeil {
       new MeshBasicMaterial({
         color: '#5A3F78',
         transparent: true,
-        opacity: 0.34,
+        opacity: 0.26,
         side: DoubleSide,
         depthWrite: false,
       }),
@@ -64,11 +66,11 @@ export class InwardVeil {
   /** @param depths - m, [p]; null hides it. */
   show(depths: Float32Array | null): void {
     this.#depths = depths;
-    this.group.visible = depths?.some((depth) => depth < NO_INWARD_LIMIT) ?? false;
+    this.group.visible = depths?.some((depth) => depth < DEEPEST) ?? false;
     if (!depths || !this.group.visible) return;
     const index = this.#mesh.geometry.index!;
     const array = index.array as Uint32Array;
-    const isLimited = (point: number): boolean => depths[point]! < NO_INWARD_LIMIT;
+    const isLimited = (point: number): boolean => depths[point]! < DEEPEST;
     let count = 0;
     for (let t = 0; t < this.#faces.length; t += 3) {
       const corners = this.#faces.subarray(t, t + 3);

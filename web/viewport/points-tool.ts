@@ -1,13 +1,17 @@
 import { type Camera, type Ray, Vector3 } from 'three';
-import { isInsideOutline } from '../../core/mesh/index.ts';
+import { isInsideOutline, listBorderPoints } from '../../core/mesh/index.ts';
 import { findBorderLoop, findEdgeLoop, touchPoints } from '../../core/reach/index.ts';
 import type { BrushCursor } from './brush-cursor.ts';
-import { findNearestPoint, type GarmentHit, hitGarment } from './find-garment.ts';
+import { type GarmentHit, hitGarment } from './find-garment.ts';
 import { findSeenPoints } from './find-seen-points.ts';
 import type { GarmentMesh } from './garment-mesh.ts';
 import type { OutlineDrawing } from './outline-drawing.ts';
 import type { PointerTool } from './pointer-tool.ts';
 import type { ViewportSource } from './viewport-source.ts';
+
+/** A click this near (CSS pixels) to a border means the border; if it is not farther than this in space, m. */
+const BORDER_PIXELS = 14;
+const BORDER_REACH = 0.06;
 
 /** Picks points of the selected garment: by brush, inside an outline, or a whole border or loop of edges at once. */
 export class PointsTool implements PointerTool {
@@ -108,14 +112,35 @@ export class PointsTool implements PointerTool {
     const { mesh, neighbours } = this.#source.reach!.reachMesh!;
     const { pointOfVertex } = hit.garment;
     const triangles = hit.garment.mesh.geometry.index!.array;
-    const nearest = findNearestPoint(hit);
     const corners = [0, 1, 2].map((k) => pointOfVertex[triangles[3 * hit.triangle + k]!]!);
-    for (const point of [nearest, ...corners]) {
-      const border = findBorderLoop(mesh.table, point);
-      if (border.length > 0) return border;
-    }
+    const border = this.#findBorderBeside(hit, listBorderPoints(mesh.table));
+    if (border >= 0) return findBorderLoop(mesh.table, border);
     const [a, b] = findNearestEdge(hit, corners);
     return findEdgeLoop(mesh.places, neighbours, a, b);
+  }
+
+  /** Of some points the one drawn nearest to a hit, when it is as near as a hand can point; -1 when none is. */
+  #findBorderBeside({ garment, point }: GarmentHit, candidates: readonly number[]): number {
+    const [width, height] = this.#outline.size;
+    const onScreen = (place: Vector3): [number, number] => {
+      const at = place.project(this.#camera);
+      return [(at.x * width) / 2, (at.y * height) / 2];
+    };
+    const hit = new Vector3(...point);
+    const [x, y] = onScreen(hit.clone());
+    let best = -1;
+    let least = BORDER_PIXELS;
+    for (const candidate of candidates) {
+      const place = new Vector3().fromArray(garment.pointPositions, 3 * candidate);
+      // Not the other side, which may lie behind the cursor.
+      if (place.distanceTo(hit) > BORDER_REACH) continue;
+      const [px, py] = onScreen(place);
+      const distance = Math.hypot(px - x, py - y);
+      if (distance >= least) continue;
+      least = distance;
+      best = candidate;
+    }
+    return best;
   }
 
   /** @param outline - [n, 2], CSS pixels on the canvas. */

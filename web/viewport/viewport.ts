@@ -473,7 +473,7 @@ export class Viewport {
         showSimMesh: state.stage === 'simMesh' && isSelected,
         showTriangles: state.showTriangles,
         showReach: state.stage === 'reach',
-        showWhiskers: state.showWhiskers,
+        showWhiskers: state.showWhiskers && state.channel === 'maxDistance',
         isSelected,
         ...this.#showMaps(garment),
       });

@@ -131,7 +131,7 @@ function Legend() {
       </div>
       <p className="mt-1 flex items-center gap-1.5 text-xs">
         <span className="inline-block size-[9px] border-[1.5px] border-ink" /> held
-        {channel === 'inwardLimit' && <span className="ml-2 text-soft">striped: no limit</span>}
+        {channel === 'inwardLimit' && <span className="ml-2 text-soft">30 cm: no limit</span>}
       </p>
     </div>
   );

@@ -4,7 +4,7 @@ import { NumberRow } from '../../../parts/NumberRow.tsx';
 /** The slider's top, in the shown unit; more can be typed where the channel has no end. */
 const SLIDER_TOPS: Readonly<Record<ChannelKind, number>> = {
   maxDistance: 200,
-  inwardLimit: 100,
+  inwardLimit: 30,
   limitRoundness: 300,
   lining: 100,
   stiffness: 10,

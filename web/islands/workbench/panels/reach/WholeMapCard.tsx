@@ -29,7 +29,7 @@ const ACTS: readonly { act: Act; label: string; hint: string }[] = [
   { act: 'offset', label: 'Offset', hint: 'The same amount to every value' },
   { act: 'scale', label: 'Scale', hint: 'Every value times a factor' },
   { act: 'clamp', label: 'Clamp', hint: 'No value below one or above another' },
-  { act: 'mirror', label: 'Mirror', hint: "One side's values for the other" },
+  { act: 'mirror', label: 'Other side', hint: "One side's values for the other" },
 ];
 
 /** What is done to a whole map, or to the picked points of it. Held points stay held, but for flood and invert. */
@@ -189,7 +189,7 @@ function ActRows({ act, onChange }: ActRowsProps) {
         </div>
       )}
       <button type="button" className="btn btn-main mt-1.5" onClick={apply}>
-        {ACTS.find((each) => each.act === act)!.label} {act === 'mirror' ? '' : 'all'}
+        {act === 'mirror' ? 'Mirror' : `${ACTS.find((each) => each.act === act)!.label} all`}
       </button>
     </div>
   );
