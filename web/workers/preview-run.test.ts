@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
 import { createDocument, findChannel, listGarments, type RecordId } from '../../core/document/index.ts';
 import { Editor } from '../state/editor.ts';
+import { addMap, removeMap, useMap } from '../state/maps.ts';
 import { toPatch, toWholePatch } from '../state/patch.ts';
 import { PreviewRun } from './preview-run.ts';
 
@@ -73,6 +74,49 @@ describe('the run behind the live preview', () => {
     });
     run.step();
     expect(lowest(preview)).equal(-1);
+    expect(newRuns.every((isNew) => isNew === 0)).equal(true);
+    expect(preview.run).equal(run);
+  });
+
+  it('takes every channel into the running solver: made, painted, changed for another map, taken away', () => {
+    const { editor, preview, newRuns } = createPair();
+    const { run } = preview;
+    const garment = listGarments(editor.document)[0]!;
+    const { solver } = run.garments[0]!;
+    const shareOfStretch = (): number => solver.state.pairShareA.reduce((sum, share) => sum + share, 0);
+    run.step();
+    const plain = shareOfStretch();
+    const stiff = addMap(editor, garment, 'stiffness', 81, new Float32Array(81).fill(0.001));
+    run.step();
+    const soft = shareOfStretch();
+    expect(soft).below(0.9 * plain);
+    editor.paint('stiff again', stiff.id, {
+      indices: Uint32Array.from({ length: 81 }, (_, i) => i),
+      before: new Float32Array(81).fill(0.001),
+      after: new Float32Array(81).fill(1),
+    });
+    run.step();
+    expect(shareOfStretch()).closeTo(plain, 1e-4);
+    addMap(editor, garment, 'stiffness', 81, new Float32Array(81).fill(0.001));
+    run.step();
+    expect(shareOfStretch()).closeTo(soft, 1e-4);
+    useMap(editor, editor.document.records.get(stiff.id) as typeof stiff);
+    run.step();
+    expect(shareOfStretch()).closeTo(plain, 1e-4);
+    const limits = addMap(editor, garment, 'inwardLimit', 81, new Float32Array(81).fill(0.02));
+    run.step();
+    expect(solver.state.inwardDepths[5]).closeTo(0.02, 1e-6);
+    removeMap(editor, limits);
+    run.step();
+    expect(solver.state.inwardDepths[5]).equal(-1);
+    addMap(editor, garment, 'drag', 81, new Float32Array(81));
+    addMap(editor, garment, 'damping', 81, new Float32Array(81));
+    run.step();
+    expect(solver.state.triangleCatch.every((share) => share === 0)).equal(true);
+    expect(solver.state.keeps.every((keep) => keep === 1)).equal(true);
+    addMap(editor, garment, 'lining', 81, new Float32Array(81).fill(0).fill(1, 72));
+    run.step();
+    expect(run.garments[0]!.setup.lining!.reduce((sum, one) => sum + one, 0)).equal(9);
     expect(newRuns.every((isNew) => isNew === 0)).equal(true);
     expect(preview.run).equal(run);
   });
