@@ -36,7 +36,7 @@ export function ShipPanel() {
       <ul className="mt-2 flex flex-col gap-1.5">
         <Part
           title={`${garments.length} ${garments.length === 1 ? 'garment' : 'garments'}`}
-          details="max distance as the vertex attribute _MAX_DISTANCE, metres"
+          details="maps in use as vertex attributes, the max distance as _MAX_DISTANCE in metres"
         />
         <Part
           title={`${bodies.size} bodies`}
