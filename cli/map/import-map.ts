@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureMap } from '../../core/document/index.ts';
-import { buildEdgeTable, buildNeighbours, weldPoints, weldTriangles } from '../../core/mesh/index.ts';
+import { buildPointNeighbours } from '../../core/mesh/index.ts';
 import { createUvMesh, readMapImage, UvError } from '../../core/reach/index.ts';
 import { type ImageChannel, type ReadImage, readMapPng, writeShipment } from '../../formats/index.ts';
 import { readSource } from '../read-source.ts';
@@ -46,7 +46,7 @@ export async function importMap(args: string[]): Promise<number> {
   const values = mapped.authored.arrays.get(map.id)!;
   try {
     const mesh = createUvMesh(mapped.section, mapped.lining);
-    const neighbours = listNeighbours(mapped.section);
+    const neighbours = buildPointNeighbours(mapped.section);
     const grey = image.pick(requireImageChannel(image, options.take ?? 'grey'));
     const change = readMapImage(values, mesh, neighbours, grey, {
       kind,
@@ -71,14 +71,6 @@ export async function importMap(args: string[]): Promise<number> {
 function requireImageChannel(image: ReadImage, name: string): ImageChannel {
   if (image.channels.includes(name as ImageChannel)) return name as ImageChannel;
   throw new UsageError(`the image has no channel "${name}"; it has ${image.channels.join(', ')}.`);
-}
-
-function listNeighbours(section: { positions: Float32Array; triangles: Uint32Array }) {
-  const { pointOfVertex, pointCount } = weldPoints(section.positions);
-  return buildNeighbours(
-    buildEdgeTable(weldTriangles(section.triangles, pointOfVertex), pointCount),
-    pointCount,
-  );
 }
 
 function readBytes(path: string): Uint8Array {

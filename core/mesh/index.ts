@@ -12,6 +12,7 @@ export { MinHeap } from './min-heap.ts';
 export { buildNeighbours, type Neighbours } from './neighbours.ts';
 export { growFaces, invertFaces, pickAround, pickIslands, pickPieces, shrinkFaces } from './pick-faces.ts';
 export { computeMiddle, findSeenFaces, isInsideOutline } from './pick-lasso.ts';
+export { buildPointNeighbours } from './point-neighbours.ts';
 export {
   distanceToSegment,
   measureBorderDeviation,

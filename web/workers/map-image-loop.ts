@@ -1,4 +1,4 @@
-import { buildEdgeTable, buildNeighbours, weldPoints, weldTriangles } from '../../core/mesh/index.ts';
+import { buildPointNeighbours } from '../../core/mesh/index.ts';
 import {
   type ChannelKind,
   compareValues,
@@ -107,11 +107,9 @@ export class MapImageLoop {
   #read(request: Extract<ImageRequest, { kind: 'read' }>): SparseChange {
     const { mesh, values, channel, part, low, high, soften, mask } = request;
     if (!this.#image) throw new RangeError('No image is open: choose one first.');
-    const { pointOfVertex, pointCount } = weldPoints(mesh.positions);
-    const table = buildEdgeTable(weldTriangles(mesh.triangles, pointOfVertex), pointCount);
-    const neighbours = buildNeighbours(table, pointCount);
+    const neighbours = buildPointNeighbours(mesh);
     const options = { kind: channel, low, high, soften, mask };
-    if (values.length !== pointCount) return compareValues(values, values);
+    if (values.length !== neighbours.start.length - 1) return compareValues(values, values);
     return readMapImage(values, createUvMesh(mesh, mesh.lining), neighbours, this.#image.pick(part), options);
   }
 }

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { createSheet } from '../../cloth/test-cloth.ts';
 import { createRandom } from '../../math/index.ts';
-import { buildEdgeTable, buildNeighbours, weldPoints, weldTriangles } from '../../mesh/index.ts';
+import { buildPointNeighbours, weldPoints } from '../../mesh/index.ts';
 import { drawLayout } from './draw-layout.ts';
 import { readMapImage } from './read-map-image.ts';
 import { createUvMesh, type UvError } from './uv-mesh.ts';
@@ -60,11 +60,6 @@ function createMap(section: TestSection, seed: number): Float32Array {
   });
 }
 
-function listNeighbours({ positions, triangles }: TestSection): ReturnType<typeof buildNeighbours> {
-  const { pointOfVertex, pointCount } = weldPoints(positions);
-  return buildNeighbours(buildEdgeTable(weldTriangles(triangles, pointOfVertex), pointCount), pointCount);
-}
-
 function roundTrip(
   section: TestSection,
   values: Float32Array,
@@ -81,7 +76,7 @@ function roundTrip(
   };
   const back = values.slice().fill(0.987);
   const range = { kind: 'maxDistance', low: 0, high: options.high } as const;
-  const { indices, after } = readMapImage(back, mesh, listNeighbours(section), grey, range);
+  const { indices, after } = readMapImage(back, mesh, buildPointNeighbours(section), grey, range);
   indices.forEach((index, k) => {
     back[index] = after[k]!;
   });
@@ -164,7 +159,7 @@ describe('a map as an image', () => {
       levels: Float32Array.from(image.levels, (l) => l / 255),
       step: 1 / 255,
     };
-    const neighbours = listNeighbours(section);
+    const neighbours = buildPointNeighbours(section);
     const rough = (soften: number): number => {
       const read = new Float32Array(values.length);
       const change = readMapImage(read, mesh, neighbours, grey, {
@@ -193,7 +188,7 @@ describe('a map as an image', () => {
     const levels = Float32Array.from({ length: 100 * 10 }, (_, i) => ((i % 100) + 0.5) / 100);
     const values = new Float32Array(mesh.pointCount);
     const image = { width: 100, height: 10, levels, step: 1 / 255 };
-    const { after, indices } = readMapImage(values, mesh, listNeighbours(section), image, {
+    const { after, indices } = readMapImage(values, mesh, buildPointNeighbours(section), image, {
       kind: 'stiffness',
       low: 1,
       high: 3,

@@ -15,7 +15,7 @@ import { getSectionMesh } from '../../../state/section-mesh.ts';
 import type { FacePick } from '../../../state/session.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
-import { NumberRow } from '../../parts/NumberRow.tsx';
+import { SizeRow } from '../../parts/SizeRow.tsx';
 import { ToolChip } from '../../parts/ToolChip.tsx';
 
 type Widen = (mesh: CheckedMesh, isPicked: Uint8Array) => Uint8Array;
@@ -74,16 +74,7 @@ function Picking({ section, data, pick }: CutCardProps & { data: Section; pick: 
           : 'Draw a line around what to pick; the middle button turns the view.'}
       </p>
       {pick.tool === 'brush' ? (
-        <NumberRow
-          label="Brush"
-          value={100 * pick.radius}
-          unit="cm"
-          min={0}
-          max={50}
-          step={0.5}
-          digits={1}
-          onChange={(value) => set({ radius: value / 100 })}
-        />
+        <SizeRow label="Brush" value={pick.radius} onChange={(radius) => set({ radius })} />
       ) : (
         <label className="mt-1 flex items-center gap-1.5">
           <input

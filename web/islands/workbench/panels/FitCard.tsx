@@ -7,6 +7,8 @@ import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
+import { PercentRow } from '../../parts/PercentRow.tsx';
+import { SizeRow } from '../../parts/SizeRow.tsx';
 import { ToolChip } from '../../parts/ToolChip.tsx';
 import { HandworkDone } from './HandworkDone.tsx';
 
@@ -103,28 +105,9 @@ function ShapeControls({ work }: { work: FitWork }) {
       <p className="mt-1 text-xs text-soft">
         In bind pose, unsimulated. What is held is measured along the cloth, so folds behind stay.
       </p>
-      <NumberRow
-        label="Reach"
-        value={100 * state.radius}
-        unit="cm"
-        min={0.5}
-        max={100}
-        step={0.5}
-        digits={1}
-        isLogarithmic
-        onChange={(cm) => set({ radius: cm / 100 })}
-      />
+      <SizeRow label="Reach" value={state.radius} most={100} onChange={(radius) => set({ radius })} />
       {state.tool === 'smooth' && (
-        <NumberRow
-          label="Strength"
-          value={100 * state.strength}
-          unit="%"
-          min={1}
-          max={100}
-          step={1}
-          digits={0}
-          onChange={(percent) => set({ strength: percent / 100 })}
-        />
+        <PercentRow label="Strength" value={state.strength} onChange={(strength) => set({ strength })} />
       )}
       <LengthsBox work={work} />
       <HandworkDone work={work} />

@@ -2,7 +2,8 @@ import { Lock, LockOpen } from 'lucide-react';
 import { useStore } from '../../../state/store.ts';
 import type { WeightWork } from '../../../state/weight-work.ts';
 import { getJointColor } from '../../../viewport/weight-colors.ts';
-import { NumberRow } from '../../parts/NumberRow.tsx';
+import { PercentRow } from '../../parts/PercentRow.tsx';
+import { SizeRow } from '../../parts/SizeRow.tsx';
 import { ToolChip } from '../../parts/ToolChip.tsx';
 import { HandworkDone } from './HandworkDone.tsx';
 import { JointTurns } from './JointTurns.tsx';
@@ -58,38 +59,15 @@ function BrushRows({ work }: WeightPaintCardProps) {
   return (
     <div className="mt-1">
       {tool === 'paint' && (
-        <NumberRow
+        <PercentRow
           label="Weight"
-          value={100 * value}
-          unit="%"
-          min={0}
-          max={100}
-          step={1}
-          digits={0}
-          onChange={(percent) => work.store.set({ value: percent / 100 })}
+          value={value}
+          least={0}
+          onChange={(next) => work.store.set({ value: next })}
         />
       )}
-      <NumberRow
-        label="Brush"
-        value={100 * radius}
-        unit="cm"
-        min={0.5}
-        max={50}
-        step={0.5}
-        digits={1}
-        isLogarithmic
-        onChange={(cm) => work.store.set({ radius: cm / 100 })}
-      />
-      <NumberRow
-        label="Strength"
-        value={100 * strength}
-        unit="%"
-        min={1}
-        max={100}
-        step={1}
-        digits={0}
-        onChange={(percent) => work.store.set({ strength: percent / 100 })}
-      />
+      <SizeRow label="Brush" value={radius} onChange={(next) => work.store.set({ radius: next })} />
+      <PercentRow label="Strength" value={strength} onChange={(next) => work.store.set({ strength: next })} />
     </div>
   );
 }

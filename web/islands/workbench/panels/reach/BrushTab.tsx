@@ -4,6 +4,8 @@ import type { Brush } from '../../../../state/session.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
+import { PercentRow } from '../../../parts/PercentRow.tsx';
+import { SizeRow } from '../../../parts/SizeRow.tsx';
 import { ToolChip } from '../../../parts/ToolChip.tsx';
 import { ValueRow } from './ValueRow.tsx';
 import { WholeMapCard } from './WholeMapCard.tsx';
@@ -78,28 +80,14 @@ export function BrushTab() {
             onChange={(factor) => set({ factor })}
           />
         )}
-        <NumberRow
+        <SizeRow
           label="Radius"
-          value={100 * brush.radius}
-          unit="cm"
-          min={0.5}
-          max={100}
-          step={0.5}
-          digits={1}
-          isLogarithmic
+          value={brush.radius}
+          most={100}
           hint="On the mesh: square brackets change it, and so does the wheel with Alt"
-          onChange={(cm) => set({ radius: cm / 100 })}
+          onChange={(radius) => set({ radius })}
         />
-        <NumberRow
-          label="Strength"
-          value={100 * brush.strength}
-          unit="%"
-          min={1}
-          max={100}
-          step={1}
-          digits={0}
-          onChange={(percent) => set({ strength: percent / 100 })}
-        />
+        <PercentRow label="Strength" value={brush.strength} onChange={(strength) => set({ strength })} />
       </div>
       <Falloffs brush={brush} onChange={(falloff) => set({ falloff })} />
       <div className="mt-1.5 flex flex-wrap gap-1.5">

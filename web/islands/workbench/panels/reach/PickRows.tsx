@@ -1,7 +1,7 @@
 import type { PickSlot } from '../../../../state/reach-work.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
-import { NumberRow } from '../../../parts/NumberRow.tsx';
+import { SizeRow } from '../../../parts/SizeRow.tsx';
 import { ToolChip } from '../../../parts/ToolChip.tsx';
 
 const TOOLS = [
@@ -48,17 +48,7 @@ export function PickRows({ slot }: { slot: PickSlot }) {
         )}
       </div>
       {pick.tool === 'brush' && (
-        <NumberRow
-          label="Brush"
-          value={100 * pick.radius}
-          unit="cm"
-          min={0.5}
-          max={50}
-          step={0.5}
-          digits={1}
-          isLogarithmic
-          onChange={(cm) => setPick({ radius: cm / 100 })}
-        />
+        <SizeRow label="Brush" value={pick.radius} onChange={(radius) => setPick({ radius })} />
       )}
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         <button

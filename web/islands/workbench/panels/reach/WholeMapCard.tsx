@@ -18,6 +18,7 @@ import type { PaintedMap } from '../../../../state/reach-work.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
+import { PercentRow } from '../../../parts/PercentRow.tsx';
 import { ToolChip } from '../../../parts/ToolChip.tsx';
 import { ValueRow } from './ValueRow.tsx';
 
@@ -106,7 +107,7 @@ function ActRows({ act, onChange }: ActRowsProps) {
   const workbench = useWorkbench();
   const channel = useStore(workbench.session, (session) => session.channel);
   const { brushValue } = CHANNELS[channel];
-  const [strength, setStrength] = useState(50);
+  const [strength, setStrength] = useState(0.5);
   const [amount, setAmount] = useState(brushValue / 10);
   const [factor, setFactor] = useState(1.2);
   const [low, setLow] = useState(CHANNELS[channel].range[0]);
@@ -116,7 +117,7 @@ function ActRows({ act, onChange }: ActRowsProps) {
     switch (act) {
       case 'smooth':
         onChange('Smooth all', ({ values, reachMesh }, options) =>
-          computeSmoothAll(values, reachMesh.neighbours, strength / 100, SMOOTH_PASSES, options),
+          computeSmoothAll(values, reachMesh.neighbours, strength, SMOOTH_PASSES, options),
         );
         break;
       case 'offset':
@@ -144,16 +145,7 @@ function ActRows({ act, onChange }: ActRowsProps) {
   return (
     <div className="mt-1">
       {act === 'smooth' && (
-        <NumberRow
-          label="Strength"
-          value={strength}
-          unit="%"
-          min={5}
-          max={100}
-          step={5}
-          digits={0}
-          onChange={setStrength}
-        />
+        <PercentRow label="Strength" value={strength} least={5} step={5} onChange={setStrength} />
       )}
       {act === 'offset' && (
         <ValueRow channel={channel} label="Amount" value={amount} isSigned onChange={setAmount} />
