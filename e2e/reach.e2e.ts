@@ -203,6 +203,47 @@ describe('reach', function () {
     expect(await page.getByText(/^set \d+\.\d cm · r/).isVisible()).equal(true);
   });
 
+  it('paints sixty dabs a second while the cloth moves', async () => {
+    await type('Radius', 3);
+    const points = await findPoints('all');
+    const x = points.reduce((sum, point) => sum + point.x, 0) / points.length;
+    const ys = points.map(({ y }) => y);
+    const y = (Math.min(...ys) + Math.max(...ys)) / 2;
+    await inspect(page, ({ workbench }) => {
+      const log = { dabs: 0, spent: 0 };
+      Object.assign(window, { dabLog: log });
+      const { editor } = workbench;
+      const paint = editor.paint.bind(editor);
+      // All that follows a dab at once: document, workers, drawing's arrays.
+      editor.paint = (...all) => {
+        const start = performance.now();
+        paint(...all);
+        log.spent += performance.now() - start;
+        log.dabs++;
+      };
+    });
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    const start = Date.now();
+    for (let times = 0; times < 3; times++) {
+      await page.mouse.move(x - 80, y, { steps: 10 });
+      await page.mouse.move(x + 80, y, { steps: 20 });
+    }
+    const seconds = (Date.now() - start) / 1000;
+    await page.mouse.up();
+    const { dabs, spent } = await page.evaluate(
+      () => (window as unknown as { dabLog: { dabs: number; spent: number } }).dabLog,
+    );
+    await inspect(page, ({ workbench }) => {
+      delete (workbench.editor as Partial<typeof workbench.editor>).paint;
+      workbench.editor.undo();
+    });
+    expect(dabs).above(60);
+    // Leaves two thirds of the frame to the rest of the page; measured about 1 ms.
+    expect(spent / dabs).below(5);
+    expect(dabs / seconds).above(60);
+  });
+
   it('reaches the running cloth within two frames, also while the clip stands still', async () => {
     for (const isPlaying of [true, false]) {
       const frames = await inspect(

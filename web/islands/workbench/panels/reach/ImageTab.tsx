@@ -136,7 +136,7 @@ function WriteImage({ guard }: Guarded) {
       />
       <div className="mt-1 flex flex-wrap gap-1.5">
         <button type="button" className="btn btn-main" disabled={isBusy} onClick={() => void write()}>
-          <Download size={14} /> Map
+          <Download size={14} /> {isBusy ? 'Working…' : 'Map'}
         </button>
         <button type="button" className="btn" disabled={isBusy} onClick={() => void drawLayout()}>
           <Download size={14} /> UV layout
