@@ -23,6 +23,7 @@ function createSave(version: number, number: number): object {
           garmentId: 'g',
           kind: 'maxDistance',
           name: `save ${number}`,
+          isInUse: true,
           pointCount: values.length,
         },
         array: Buffer.from(values.buffer).toString('base64'),

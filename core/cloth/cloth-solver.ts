@@ -170,11 +170,18 @@ export abstract class ClothSolver {
   setMaxDistances(values: Float32Array): void {
     const { pointCount, weldedOfPoint } = this.garment;
     checkLength('max distances', values, pointCount);
+    const { maxDistances } = this.#authored;
+    const { inverseMasses, reach } = this.state;
+    let isHoldChanged = false;
     for (let i = 0; i < pointCount; i++) {
       const value = values[weldedOfPoint[i]!]!;
-      this.#authored.maxDistances[i] = value > 0 ? Math.min(value, NO_TETHER) : 0;
+      const wanted = value > 0 ? Math.min(value, NO_TETHER) : 0;
+      if (wanted > 0 !== maxDistances[i]! > 0) isHoldChanged = true;
+      maxDistances[i] = wanted;
+      if (inverseMasses[i]! > 0) reach[i] = wanted;
     }
-    this.#updateMasses();
+    // Masses and tethers hang on what is held, not on how far the rest may go: a dab seldom changes that.
+    if (isHoldChanged) this.#updateMasses();
   }
 
   /**
