@@ -25,14 +25,22 @@ export function rasterise(mesh: UvMesh, values: Float32Array, size: number): Cov
   const owner = new Int32Array(size * size).fill(-1);
   const twice: [number, number][] = [];
   let covered = 0;
-  visitTexels(mesh, size, (texel, triangle, wa, wb, wc, isInside) => {
-    if (isInside && owner[texel]! >= 0 && owner[texel] !== triangle) twice.push([owner[texel]!, triangle]);
-    if (isInside) owner[texel] = triangle;
-    if (isCovered[texel] && !isInside) return;
+  let triangle = -1;
+  let [a, b, c] = [0, 0, 0];
+  visitTexels(mesh, size, (texel, t, wa, wb, wc, isInside) => {
+    if (t !== triangle) {
+      triangle = t;
+      a = values[mesh.pointOfVertex[mesh.triangles[3 * t]!]!]!;
+      b = values[mesh.pointOfVertex[mesh.triangles[3 * t + 1]!]!]!;
+      c = values[mesh.pointOfVertex[mesh.triangles[3 * t + 2]!]!]!;
+    }
+    if (isInside) {
+      if (owner[texel]! >= 0 && owner[texel] !== t) twice.push([owner[texel]!, t]);
+      owner[texel] = t;
+    } else if (isCovered[texel]) return;
     if (!isCovered[texel]) covered++;
     isCovered[texel] = 1;
-    const [a, b, c] = [0, 1, 2].map((k) => values[mesh.pointOfVertex[mesh.triangles[3 * triangle + k]!]!]!);
-    texels[texel] = wa * a! + wb * b! + wc * c!;
+    texels[texel] = wa * a + wb * b + wc * c;
   });
   return { size, texels, isCovered, covered, twice };
 }
