@@ -28,7 +28,8 @@ export function carryChannel(
 /** On a much coarser mesh no point may lie where any was held: those that moved least are held then. */
 function keepHold(values: Float32Array): Float32Array {
   if (values.length === 0 || values.includes(0)) return values;
-  const [least, most] = [Math.min(...values), Math.max(...values)];
+  const least = values.reduce((low, value) => Math.min(low, value), Number.POSITIVE_INFINITY);
+  const most = values.reduce((high, value) => Math.max(high, value), Number.NEGATIVE_INFINITY);
   const limit = least + HOLD_SHARE * (most - least);
   return values.map((value) => (value <= limit ? 0 : value));
 }

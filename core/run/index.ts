@@ -1,9 +1,10 @@
 export { type BodyMesh, createBodyMesh } from './body-mesh.ts';
 export { CharacterRun, FRAME_RATE, NO_RUN_TIMES, type RunTimes, sumTimes } from './character-run.ts';
+export { findSeam } from './find-seam.ts';
 export { freeGarment } from './free-garment.ts';
 export { findLining, type GarmentReach, readReach } from './garment-reach.ts';
 export { GarmentRun } from './garment-run.ts';
 export { type CompiledCache, type GarmentSetup, setUpGarments } from './garment-setup.ts';
 export { type BindingError, measureBinding } from './measure-binding.ts';
 export { bindRender, createBoundPlaces, type RenderBinding, writeBound } from './render-binding.ts';
-export { findSeam, type SuggestReachOptions, suggestReach } from './suggest-reach.ts';
+export { type SuggestReachOptions, suggestReach } from './suggest-reach.ts';

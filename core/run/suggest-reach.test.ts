@@ -1,6 +1,7 @@
 import { expect } from 'chai';
+import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
 import { createDocument, createGarment, type RecordId } from '../document/index.ts';
-import { createWardrobe } from '../prepare/test-wardrobe.ts';
+import { createSkirt, createWardrobe } from '../prepare/test-wardrobe.ts';
 import type { Character, Clip } from '../rig/index.ts';
 import { findSeam, setUpGarments, suggestReach } from './index.ts';
 
@@ -61,6 +62,30 @@ describe('a suggested map of max distances', () => {
     expect(heights.every((height, point) => (seam[point] === 1) === height > top - 0.01)).equal(true);
     const held = setups[0]!.maxDistances.map((_, point) => (point < 7 ? 0 : 1));
     expect([...findSeam({ ...setups[0]!, maxDistances: held })].filter((isIn) => isIn)).length(7);
+  });
+
+  it('holds each loose piece by its own top: a badge as well as the skirt, and a sheet by its upper edge', () => {
+    const badge = createSheet(3, 3, (u, v) => [0.3 + 0.05 * u, -0.3 - 0.05 * v, 0.2]);
+    const { positions, triangles } = createSkirt();
+    const count = positions.length / 3;
+    const sheet = createTestCharacter(
+      Float32Array.of(...positions, ...badge.positions),
+      Uint32Array.of(...triangles, ...badge.triangles.map((i) => i + count)),
+    );
+    const document = createDocument();
+    let ids = 0;
+    const made = createGarment(sheet, document, 0, () => `id-${++ids}` as RecordId);
+    for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
+      document.records.set(record.id, record);
+    document.arrays.set(made.channel.id, made.maxDistances);
+    const [both] = setUpGarments(sheet, document);
+    const found = findSeam(both!);
+    const heightsOf = [...found.keys()].filter((p) => found[p]);
+    // The ring of the skirt, and the upper row of the badge.
+    const points = made.maxDistances.length;
+    const badgeFrom = points - 16;
+    expect(heightsOf.filter((p) => p >= badgeFrom)).deep.equal([0, 1, 2, 3].map((c) => badgeFrom + c));
+    expect(heightsOf.filter((p) => p < badgeFrom).length).equal(40);
   });
 
   it('rises from the seam to what the clips need, and never beyond what the seam lets', () => {

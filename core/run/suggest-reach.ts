@@ -1,21 +1,16 @@
 import { NO_WIND, type WindSettings } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
-import {
-  buildEdgeTable,
-  buildNeighbours,
-  computeSurfaceDistance,
-  listBorderPoints,
-  type Surface,
-} from '../mesh/index.ts';
-import { computeSmoothAll, findBorderLoop, type PointSet } from '../reach/index.ts';
+import { buildEdgeTable, buildNeighbours, computeSurfaceDistance } from '../mesh/index.ts';
+import { computeSmoothAll, type PointSet } from '../reach/index.ts';
 import type { Character } from '../rig/index.ts';
 import { CharacterRun, FRAME_RATE } from './character-run.ts';
+import { completeSeam, toSurface } from './find-seam.ts';
 import { freeGarment } from './free-garment.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 
 export interface SuggestReachOptions {
   garmentId: RecordId;
-  /** Points that are to be held, counted as channels are: the seam. At least one. */
+  /** Points that are to be held, counted as channels are: the seam. At least one; pieces without any get their own. */
   seam: PointSet;
   /** Indices of the clips that it should serve. */
   clips: readonly number[];
@@ -50,7 +45,8 @@ export function* suggestReach(
   if (!setup) throw new RangeError('The garment is not worn: it has no section to suggest a map for.');
   if (!seam.includes(1)) throw new RangeError('No seam is picked: hold some points first, or pick a border.');
   const { compiled } = setup;
-  const held = { ...setup, maxDistances: Float32Array.from(seam, (isSeam) => (isSeam ? 0 : 1)) };
+  const whole = completeSeam(setup, seam);
+  const held = { ...setup, maxDistances: Float32Array.from(whole, (isSeam) => (isSeam ? 0 : 1)) };
   const freed = freeGarment(held, character, bodySections);
   const need = new Float32Array(compiled.pointCount);
   for (const [k, clip] of clips.entries()) {
@@ -78,11 +74,15 @@ export function* suggestReach(
       yield (k + (frame + 1) / frames) / clips.length;
     }
   }
-  return shapeMap(toSurface(setup), seam, need);
+  return shapeMap(toSurface(setup), whole, need);
 }
 
 /** Rises from the seam to what is needed, smoothly. */
-function shapeMap({ positions, triangles }: Surface, seam: PointSet, need: Float32Array): Float32Array {
+function shapeMap(
+  { positions, triangles }: ReturnType<typeof toSurface>,
+  seam: PointSet,
+  need: Float32Array,
+): Float32Array {
   const { distances } = computeSurfaceDistance(positions, triangles, seam);
   const first = need.map((value, i) =>
     seam[i] ? 0 : Math.max(1e-3, Math.min(MARGIN * value, distances[i]!)),
@@ -95,53 +95,4 @@ function shapeMap({ positions, triangles }: Surface, seam: PointSet, need: Float
     first[index] = after[k]!;
   });
   return first;
-}
-
-/** The surface of a garment at rest, its points counted as channels are. */
-function toSurface({ compiled }: GarmentSetup): Surface {
-  const { restPositions, weldedOfPoint, triangles, pointCount } = compiled;
-  const positions = new Float32Array(3 * pointCount);
-  weldedOfPoint.forEach((welded, i) => {
-    positions.set(restPositions.subarray(4 * i, 4 * i + 3), 3 * welded);
-  });
-  return { positions, triangles: triangles.map((point) => weldedOfPoint[point]!) };
-}
-
-/** Without a border: so much of the height, from the top, is taken as the seam. */
-const TOP_SHARE = 0.04;
-
-/**
- * Where a garment most likely hangs: the points that are held already, or else the open border that lies highest, or the
- * topmost rows of one without borders.
- */
-export function findSeam(setup: GarmentSetup): PointSet {
-  const { maxDistances } = setup;
-  const held = Uint8Array.from(maxDistances, (value) => (value === 0 ? 1 : 0));
-  if (held.includes(1) && held.includes(0)) return held;
-  const { positions, triangles } = toSurface(setup);
-  const heightOf = (point: number): number => positions[3 * point + 1]!;
-  const table = buildEdgeTable(triangles, maxDistances.length);
-  const seen = new Set<number>();
-  let seam: number[] = [];
-  let highest = Number.NEGATIVE_INFINITY;
-  for (const start of listBorderPoints(table)) {
-    if (seen.has(start)) continue;
-    const loop = findBorderLoop(table, start);
-    for (const point of loop) seen.add(point);
-    const height = loop.reduce((sum, point) => sum + heightOf(point), 0) / loop.length;
-    if (height <= highest) continue;
-    highest = height;
-    seam = loop;
-  }
-  const set = new Uint8Array(maxDistances.length);
-  // A sheet has one border all around: only the upper part of that is a seam.
-  const heights = (seam.length > 0 ? seam : [...set.keys()]).map(heightOf);
-  const [low, high] = [Math.min(...heights), Math.max(...heights)];
-  const isOneBorder = seam.length > 0 && seam.length === seen.size;
-  if (seam.length > 0 && !isOneBorder) for (const point of seam) set[point] = 1;
-  else {
-    const from = seam.length > 0 ? seam : [...set.keys()];
-    for (const point of from) if (heightOf(point) >= high - TOP_SHARE * (high - low)) set[point] = 1;
-  }
-  return set;
 }

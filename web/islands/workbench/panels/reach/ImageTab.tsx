@@ -197,8 +197,11 @@ function ReadImage({ guard }: Guarded) {
       </label>
       {opened && (
         <div className="mt-1.5">
-          <p className="truncate text-xs" title={opened.file}>
-            <b>{opened.file}</b> · {opened.width} × {opened.height} · {opened.depth} bit
+          <p className="truncate font-semibold" title={opened.file}>
+            {opened.file}
+          </p>
+          <p className="num text-xs text-soft">
+            {opened.width} × {opened.height} · {opened.depth} bit
           </p>
           {opened.channels.length > 1 && (
             <div className="mt-1 flex flex-wrap gap-1.5" role="radiogroup" aria-label="Part of the image">
