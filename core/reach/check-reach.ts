@@ -58,7 +58,7 @@ function findUnheldPieces({ values, neighbours, isLining }: CheckedReach): Reach
     }
     if (!needsHold) continue;
     count++;
-    points.push(...piece);
+    for (const point of piece) points.push(point);
   }
   return { kind: 'unheld-piece', points, count };
 }
