@@ -18,6 +18,9 @@ import { NumberRow } from '../../../parts/NumberRow.tsx';
 import { ToolChip } from '../../../parts/ToolChip.tsx';
 import { ValueRow } from './ValueRow.tsx';
 
+/** Kind of the marks on vertices whose UVs were refused. */
+const REFUSED = 'uvRefused';
+
 const PARTS: readonly ColorPart[] = ['grey', 'red', 'green', 'blue'];
 
 /** The map as an image in UV space, out and in; vertex colours in. */
@@ -36,6 +39,15 @@ export function ImageTab() {
     },
     [channel],
   );
+  useEffect(
+    function takeMarksAlong() {
+      const { session } = workbench;
+      return () => {
+        if (session.state.marks?.kind === REFUSED) session.set({ marks: null });
+      };
+    },
+    [workbench],
+  );
   const guard = async (work: () => Promise<void>): Promise<void> => {
     try {
       await work();
@@ -49,7 +61,7 @@ export function ImageTab() {
     if (refusal && garment)
       workbench.session.set({
         marks: {
-          kind: 'uvRefused',
+          kind: REFUSED,
           sectionIndex: findSection(editor.character, garment),
           vertices: refusal.vertices,
         },
