@@ -73,14 +73,14 @@ describe('reach', function () {
   /** Mean distance of the hem from its skinned place over some seconds of a clip, mm. */
   const measureHem = async (): Promise<number> => {
     await page.getByRole('radio', { name: 'run', exact: true }).click();
-    await page.waitForTimeout(1500);
+    await page.waitForTimeout(1000);
     return inspect(page, async ({ workbench }) => {
       const { mesh } = workbench.reach.reachMesh!;
       const heights = [...mesh.vertexOfPoint.keys()].map((p) => mesh.places[3 * p + 1]!);
       const low = Math.min(...heights) + 0.12;
       const hem = [...heights.keys()].filter((p) => heights[p]! < low);
       let sum = 0;
-      for (let sample = 0; sample < 60; sample++) {
+      for (let sample = 0; sample < 40; sample++) {
         await new Promise((resolve) => setTimeout(resolve, 33));
         const { layout, floats } = workbench.preview.readFrame()!;
         const garment = layout.garments.find(({ id }) => id === workbench.session.state.garmentId)!;
@@ -90,7 +90,7 @@ describe('reach', function () {
           sum += Math.hypot(...[0, 1, 2].map((k) => floats[at + k]! - floats[to + k]!)) / hem.length;
         }
       }
-      return (1000 * sum) / 60;
+      return (1000 * sum) / 40;
     });
   };
 

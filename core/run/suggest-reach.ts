@@ -50,10 +50,9 @@ export function* suggestReach(
   const freed = freeGarment(held, character, bodySections);
   const need = new Float32Array(compiled.pointCount);
   for (const [k, clip] of clips.entries()) {
-    const run = new CharacterRun(
-      character,
-      setups.map((other) => (other === setup ? freed : other)),
-    );
+    // What is worn over it does not reach it.
+    const worn = setups.slice(0, setups.indexOf(setup));
+    const run = new CharacterRun(character, [...worn, freed]);
     run.wind = wind;
     run.play(clip);
     run.reset();

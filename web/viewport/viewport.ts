@@ -11,10 +11,8 @@ import {
   WebGLRenderer,
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import { findChannel, listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
-import { CHANNELS, type ChannelKind } from '../../core/reach/index.ts';
+import { listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
 import type { Section } from '../../core/rig/index.ts';
-import { describeLegend } from '../state/legend.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Marks, Session, Visibility } from '../state/session.ts';
 import { stepBrushRadius, stepBrushValue } from '../state/step-brush.ts';
@@ -25,7 +23,7 @@ import { BrushCursor } from './brush-cursor.ts';
 import { findFirstGarment } from './find-garment.ts';
 import { FitTool } from './fit-tool.ts';
 import { Floor } from './floor.ts';
-import { GarmentMesh, type GarmentView } from './garment-mesh.ts';
+import { GarmentMesh } from './garment-mesh.ts';
 import { MarkPoints } from './mark-points.ts';
 import { OutlineDrawing } from './outline-drawing.ts';
 import { type CursorReading, PaintTool } from './paint-tool.ts';
@@ -33,7 +31,7 @@ import { PickTool } from './pick-tool.ts';
 import type { PointerTool } from './pointer-tool.ts';
 import { PointsTool } from './points-tool.ts';
 import { PullTool } from './pull-tool.ts';
-import { ReachOverlay } from './reach-overlay.ts';
+import { ReachView } from './reach-view.ts';
 import { RenderMesh } from './render-mesh.ts';
 import { SkinnedSection } from './skinned-section.ts';
 import type { ViewportSource } from './viewport-source.ts';
@@ -68,7 +66,7 @@ export class Viewport {
   readonly #worn: WornView;
   readonly #paintTool: PaintTool;
   readonly #tools: Record<'pick' | 'weights' | 'fit' | 'reach' | 'points' | 'bodies' | 'fabric', PointerTool>;
-  #overlay: ReachOverlay | null = null;
+  readonly #reachView: ReachView;
   /** The tool that the pointer had last: told when it is another's turn. */
   #activeTool: PointerTool | null = null;
   readonly #cleanups: (() => void)[] = [];
@@ -96,6 +94,7 @@ export class Viewport {
     this.#scene.add(...createLights(), this.#floor.mesh, this.#bodies.group, this.#cursor.group);
     this.#controls = this.#createControls();
     this.#outline = new OutlineDrawing(container);
+    this.#reachView = new ReachView(source, this.#scene);
     this.#worn = new WornView(source, this.#scene, () => this.#followState());
     const getWorn = () => this.#worn.mesh;
     this.#paintTool = new PaintTool(source, this.#cursor, () => this.#getSelectedGarment(), onReading);
@@ -185,7 +184,7 @@ export class Viewport {
 
   dispose(): void {
     cancelAnimationFrame(this.#frameRequest);
-    this.#dropOverlay();
+    this.#reachView.drop();
     for (const cleanup of this.#cleanups) cleanup();
     for (const part of [
       ...this.#sections.values(),
@@ -374,7 +373,7 @@ export class Viewport {
     }
     for (const garment of this.#garments) garment.update(floats);
     for (const render of this.#renders) render.update(floats);
-    this.#overlay?.update(floats);
+    this.#reachView.update(floats);
     this.#worn.update(frame);
     const nodes = floats.subarray(layout.nodes, layout.nodes + 16 * character.skeleton.names.length);
     this.#bodies.update(nodes);
@@ -406,7 +405,7 @@ export class Viewport {
     const { character } = this.#source.editor;
     this.#layout = layout;
     this.#dropMarks();
-    this.#dropOverlay();
+    this.#reachView.drop();
     for (const part of [...this.#garments.splice(0), ...this.#renders.splice(0)]) {
       this.#scene.remove(part.mesh);
       part.dispose();
@@ -475,10 +474,10 @@ export class Viewport {
         showReach: state.stage === 'reach',
         showWhiskers: state.showWhiskers && state.channel === 'maxDistance',
         isSelected,
-        ...this.#showMaps(garment),
+        ...this.#reachView.colour(garment),
       });
     }
-    this.#showOverlay();
+    this.#reachView.follow(state.stage === 'reach' ? this.#getSelectedGarment() : null);
     const garment = state.garmentId ? editor.document.records.get(state.garmentId) : undefined;
     const showBodies = state.stage === 'bodies' || state.showBodies;
     const setId =
@@ -494,59 +493,6 @@ export class Viewport {
       this.#activeTool = this.#tool;
     }
     this.#needsDraw = true;
-  }
-
-  /** Gives a garment the values that it is coloured and marked by. @returns How they are read. */
-  #showMaps(garment: GarmentMesh): Pick<GarmentView, 'legendTop' | 'isDifference' | 'contours'> {
-    const { editor, session, reach } = this.#source;
-    const { channel, garmentId } = session.state;
-    const read = (kind: ChannelKind): Float32Array | null => {
-      const map = findChannel(editor.document, garment.garmentId, kind);
-      const values = map && editor.document.arrays.get(map.id);
-      return values?.length === garment.pointCount ? values! : null;
-    };
-    const reaches = read('maxDistance');
-    if (reaches) garment.setMaxDistances(reaches);
-    if (!reach || garment.garmentId !== garmentId) return { legendTop: 1, isDifference: false, contours: [] };
-    const { comparedId, showContours } = reach.store.state;
-    const values = read(channel);
-    const other = comparedId ? editor.document.arrays.get(comparedId) : undefined;
-    const isDifference = values !== null && other?.length === values.length;
-    garment.setShownValues(
-      isDifference
-        ? values.map((value, point) => other![point]! - value)
-        : (values ?? CHANNELS[channel].defaultValue),
-    );
-    const legend = describeLegend(reach, values);
-    return {
-      legendTop: legend.top,
-      isDifference,
-      contours: showContours && !isDifference ? legend.contours : [],
-    };
-  }
-
-  #showOverlay(): void {
-    const { session, reach } = this.#source;
-    const garment = session.state.stage === 'reach' ? this.#getSelectedGarment() : null;
-    const mesh = reach?.reachMesh?.mesh;
-    if (!reach || !garment || mesh?.pointCount !== garment.pointCount) {
-      this.#dropOverlay();
-      return;
-    }
-    if (this.#overlay?.garment !== garment) {
-      this.#dropOverlay();
-      this.#overlay = new ReachOverlay(garment, mesh.faces);
-      this.#scene.add(this.#overlay.group);
-    }
-    const { channel } = session.state;
-    const isShown =
-      reach.store.state.showInward && (channel === 'inwardLimit' || channel === 'limitRoundness');
-    this.#overlay.show(reach.store.state, isShown ? (reach.find('inwardLimit')?.values ?? null) : null);
-  }
-
-  #dropOverlay(): void {
-    this.#overlay?.dispose();
-    this.#overlay = null;
   }
 
   /** The brush takes the value under the cursor, see `PaintTool.pickValue`. */
