@@ -14,6 +14,8 @@ import { Store } from './store.ts';
 
 /** Looked at so long after the last change: not for every dab. */
 const WAIT_MS = 250;
+/** The first look waits until the first moving picture is up. */
+const FIRST_MS = 2000;
 
 /** What is wrong with the max distances of the garments, checked anew when a stroke is done. */
 export class ReachWatch {
@@ -38,7 +40,7 @@ export class ReachWatch {
       this.#character = editor.character;
       this.#checkSoon();
     });
-    this.#checkSoon();
+    this.#checkSoon(FIRST_MS);
   }
 
   get(garmentId: RecordId): readonly ReachWarning[] {
@@ -67,9 +69,9 @@ export class ReachWatch {
     else if (!record || record.type === 'step') this.#changed = null;
   }
 
-  #checkSoon(): void {
+  #checkSoon(waitMs = WAIT_MS): void {
     if (this.#timer) clearTimeout(this.#timer);
-    this.#timer = setTimeout(() => this.check(), WAIT_MS);
+    this.#timer = setTimeout(() => this.check(), waitMs);
   }
 
   #checkGarment(garment: GarmentRecord): readonly ReachWarning[] {

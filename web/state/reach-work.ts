@@ -5,6 +5,7 @@ import {
   type GarmentRecord,
   type RecordId,
 } from '../../core/document/index.ts';
+import { weldPoints } from '../../core/mesh/index.ts';
 import {
   CHANNELS,
   type ChannelKind,
@@ -21,7 +22,7 @@ import {
   shrinkPoints,
   writeRamp,
 } from '../../core/reach/index.ts';
-import { type Character, findDominantJoints, toDenseWeights } from '../../core/rig/index.ts';
+import { type Character, findDominantJoints, type Section, toDenseWeights } from '../../core/rig/index.ts';
 import { findLining } from '../../core/run/index.ts';
 import type { Editor } from './editor.ts';
 import { addMap } from './maps.ts';
@@ -118,11 +119,28 @@ export class ReachWork {
 
   /** The map of a channel that is in use. */
   find(kind: ChannelKind): PaintedMap | null {
-    const { garment, reachMesh } = this;
+    const { garment } = this;
     const map = garment && findChannel(this.#editor.document, garment.id, kind);
     const values = map && this.#editor.document.arrays.get(map.id);
-    if (!garment || !reachMesh || !map || values?.length !== reachMesh.mesh.pointCount) return null;
-    return { garment, kind, map, values: values!, reachMesh };
+    if (!garment || !map || values?.length !== this.#pointCount) return null;
+    const getMesh = (): ReachMesh => this.reachMesh!;
+    return {
+      garment,
+      kind,
+      map,
+      values: values!,
+      // Made when it is first asked for: looking at a map does not need it.
+      get reachMesh() {
+        return getMesh();
+      },
+    };
+  }
+
+  /** Points of the selected garment's mesh; -1 without one. */
+  get #pointCount(): number {
+    const { garment } = this;
+    const { character } = this.#editor;
+    return garment ? countPoints(character.sections[findSection(character, garment)]!) : -1;
   }
 
   /** As `find`, with a map made when there is none. Null without a garment, or while its mesh is being made. */
@@ -286,8 +304,8 @@ export class ReachWork {
 
   /** Sets belong to one garment and mesh; what is compared and the ramp's values to one channel. */
   #follow(): void {
-    const { garment, reachMesh } = this;
-    const owner = garment && reachMesh ? `${garment.id} ${reachMesh.mesh.pointCount}` : '';
+    const { garment } = this;
+    const owner = garment ? `${garment.id} ${this.#pointCount}` : '';
     if (owner !== this.#owner) {
       this.#owner = owner;
       this.#shares = null;
@@ -328,4 +346,16 @@ function listLeadingJoints(character: Character, sectionIndex: number): Uint16Ar
   const jointCount = character.skins[section.skin]!.joints.length;
   const ofVertices = findDominantJoints(toDenseWeights(section, jointCount), jointCount);
   return Uint16Array.from(vertexOfPoint, (vertex) => ofVertices[vertex]!);
+}
+
+const pointsOfSection = new WeakMap<Section, number>();
+
+/** Counted once for each section. */
+function countPoints(section: Section): number {
+  let count = pointsOfSection.get(section);
+  if (count === undefined) {
+    count = weldPoints(section.positions).pointCount;
+    pointsOfSection.set(section, count);
+  }
+  return count;
 }

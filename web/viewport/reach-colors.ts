@@ -37,6 +37,7 @@ export const REACH_UNIFORMS = `
  * elements wide. A difference to another map goes from plum (less) over paper to teal (more).
  */
 export const REACH_FRAGMENT = `
+  if (reachShown > 0.0) {
   vec3 reachLow = vec3(${toGlsl(0)});
   vec3 reachMiddle = vec3(${toGlsl(1)});
   vec3 reachHigh = vec3(${toGlsl(2)});
@@ -48,6 +49,7 @@ export const REACH_FRAGMENT = `
     reachColor = mix(vec3(0.84, 0.81, 0.74), reachShare < 0.0 ? reachLow : reachMiddle, sqrt(reachMore));
   }
   if (abs(reachShare) > 1.001) reachColor *= 0.8 + 0.2 * step(0.5, fract((gl_FragCoord.x + gl_FragCoord.y) / 8.0));
+  if (contourCount > 0) {
   float reachWidth = max(fwidth(vReach), 1e-7);
   for (int k = 0; k < ${MOST_CONTOURS}; k++) {
     if (k >= contourCount) break;
@@ -56,7 +58,9 @@ export const REACH_FRAGMENT = `
     vec3 reachInk = reachShare < 0.35 ? vec3(0.95, 0.93, 0.87) : vec3(0.02);
     reachColor = mix(reachColor, reachInk, 0.85 * reachLine);
   }
+  }
   diffuseColor.rgb = mix(diffuseColor.rgb, reachColor, reachShown);
+  }
 `;
 
 function toGlsl(stop: number): string {

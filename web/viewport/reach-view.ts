@@ -49,7 +49,13 @@ export class ReachView {
   /** @param garment - The one that is worked on; null: nothing stands over any. */
   follow(garment: GarmentMesh | null): void {
     const { reach } = this.#source;
-    const mesh = reach?.reachMesh?.mesh;
+    const isVeiled =
+      reach?.store.state.showInward &&
+      (reach.channel === 'inwardLimit' || reach.channel === 'limitRoundness');
+    const depths = isVeiled ? (reach.find('inwardLimit')?.values ?? null) : null;
+    const hasSets = reach && Object.values(reach.store.state.sets).some((set) => set !== null);
+    // Nothing to show: the mesh that it needs is not made before there is.
+    const mesh = depths || hasSets ? reach?.reachMesh?.mesh : undefined;
     if (!reach || !garment || mesh?.pointCount !== garment.pointCount) {
       this.drop();
       return;
@@ -59,9 +65,7 @@ export class ReachView {
       this.#overlay = new ReachOverlay(garment, mesh.faces);
       this.#scene.add(this.#overlay.group);
     }
-    const isShown =
-      reach.store.state.showInward && (reach.channel === 'inwardLimit' || reach.channel === 'limitRoundness');
-    this.#overlay.show(reach.store.state, isShown ? (reach.find('inwardLimit')?.values ?? null) : null);
+    this.#overlay.show(reach.store.state, depths);
   }
 
   /** Follows a frame. @param floats - Of the whole frame. */

@@ -20,7 +20,6 @@ export function MapRow({ garment }: { garment: GarmentRecord }) {
   const [isNaming, setNaming] = useState(false);
   const maps = listMaps(editor.document, garment.id, channel);
   const used = findChannel(editor.document, garment.id, channel);
-  const pointCount = workbench.reach.reachMesh?.mesh.pointCount ?? 0;
   if (!used)
     return (
       <p className="mt-1.5 text-xs text-soft">
@@ -57,7 +56,11 @@ export function MapRow({ garment }: { garment: GarmentRecord }) {
       )}
       <IconButton label="Rename the map" onClick={() => setNaming(true)} Icon={Pencil} />
       <IconButton label="Duplicate the map" onClick={() => duplicateMap(editor, used)} Icon={Copy} />
-      <IconButton label="New map" onClick={() => addMap(editor, garment, channel, pointCount)} Icon={Plus} />
+      <IconButton
+        label="New map"
+        onClick={() => addMap(editor, garment, channel, used.pointCount)}
+        Icon={Plus}
+      />
       <IconButton
         label="Remove the map"
         onClick={() => removeMap(editor, used)}

@@ -27,7 +27,7 @@ export function ReachPanel() {
   const editor = useDocument();
   const garmentId = useStore(workbench.session, (session) => session.garmentId);
   const garment = listGarments(editor.document).find(({ id }) => id === garmentId);
-  if (!garment || !workbench.reach.reachMesh) {
+  if (!garment || !workbench.reach.garment) {
     return (
       <>
         <h1 className="text-[20px] font-semibold tracking-tight">Reach</h1>
