@@ -30,6 +30,20 @@ export const NO_INWARD_LIMIT = 0.3;
 /** A lining value from here on makes a point ride on the outer side. */
 export const LINING_FROM = 0.5;
 
+/** A factor of one of the fabric's settings. */
+function createScale(label: string, effect: string): Channel {
+  return {
+    label,
+    unit: '×',
+    perUnit: 1,
+    range: [0, 20],
+    defaultValue: 1,
+    brushValue: 2,
+    leastTop: 2,
+    effect,
+  };
+}
+
 /** All channels, in the order in which they are offered. */
 export const CHANNELS: Readonly<Record<ChannelKind, Channel>> = {
   maxDistance: {
@@ -72,36 +86,9 @@ export const CHANNELS: Readonly<Record<ChannelKind, Channel>> = {
     leastTop: 1,
     effect: 'From 50 % on a point rides on the outer side instead of being simulated.',
   },
-  stiffness: {
-    label: 'Stiffness scale',
-    unit: '×',
-    perUnit: 1,
-    range: [0, 20],
-    defaultValue: 1,
-    brushValue: 2,
-    leastTop: 2,
-    effect: "Times the fabric's stretch, shear and bend stiffness.",
-  },
-  damping: {
-    label: 'Damping scale',
-    unit: '×',
-    perUnit: 1,
-    range: [0, 20],
-    defaultValue: 1,
-    brushValue: 2,
-    leastTop: 2,
-    effect: "Times the fabric's dampings.",
-  },
-  drag: {
-    label: 'Drag scale',
-    unit: '×',
-    perUnit: 1,
-    range: [0, 20],
-    defaultValue: 1,
-    brushValue: 2,
-    leastTop: 2,
-    effect: 'Times how strongly moving air takes hold.',
-  },
+  stiffness: createScale('Stiffness scale', "Times the fabric's stretch, shear and bend stiffness."),
+  damping: createScale('Damping scale', "Times the fabric's dampings."),
+  drag: createScale('Drag scale', 'Times how strongly moving air takes hold.'),
 };
 
 export const CHANNEL_KINDS = Object.keys(CHANNELS) as readonly ChannelKind[];

@@ -8,6 +8,7 @@ import {
 import { checkReach, type ReachWarning } from '../../core/reach/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { readReach } from '../../core/run/index.ts';
+import type { DocumentDiff } from './document-diff.ts';
 import type { Editor } from './editor.ts';
 import { getReachMesh } from './reach-mesh.ts';
 import { Store } from './store.ts';
@@ -32,7 +33,7 @@ export class ReachWatch {
     this.#editor = editor;
     this.#character = editor.character;
     editor.onDiff((diff) => {
-      for (const id of [...diff.records.keys(), ...diff.arrays.keys()]) this.#note(id);
+      this.#note(diff);
       this.#checkSoon();
     });
     editor.subscribe(() => {
@@ -61,12 +62,19 @@ export class ReachWatch {
     this.store.set({ warnings: new Map(warnings) });
   }
 
-  #note(id: RecordId): void {
-    const record = this.#editor.document.records.get(id);
-    if (record?.type === 'garment') this.#changed?.add(id);
-    else if (record?.type === 'channel') this.#changed?.add(record.garmentId);
-    // Removed, or a step: any garment may be another now.
-    else if (!record || record.type === 'step') this.#changed = null;
+  /** Remembers which garments a change is about. */
+  #note(diff: DocumentDiff): void {
+    for (const [before, after] of diff.records.values()) {
+      const record = after ?? before;
+      if (record?.type === 'garment') this.#changed?.add(record.id);
+      else if (record?.type === 'channel') this.#changed?.add(record.garmentId);
+      // A step of preparation may change the mesh of any garment.
+      else if (record?.type === 'step') this.#changed = null;
+    }
+    for (const id of diff.arrays.keys()) {
+      const record = this.#editor.document.records.get(id);
+      if (record?.type === 'channel') this.#changed?.add(record.garmentId);
+    }
   }
 
   #checkSoon(waitMs = WAIT_MS): void {

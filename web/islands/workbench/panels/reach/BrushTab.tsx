@@ -3,10 +3,10 @@ import { BRUSH_MODES, type BrushMode, computeFalloff, FALLOFFS } from '../../../
 import type { Brush } from '../../../../state/session.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
-import { NumberRow } from '../../../parts/NumberRow.tsx';
 import { PercentRow } from '../../../parts/PercentRow.tsx';
 import { SizeRow } from '../../../parts/SizeRow.tsx';
 import { ToolChip } from '../../../parts/ToolChip.tsx';
+import { FactorRow } from './FactorRow.tsx';
 import { ValueRow } from './ValueRow.tsx';
 import { WholeMapCard } from './WholeMapCard.tsx';
 
@@ -67,19 +67,7 @@ export function BrushTab() {
             onChange={(value) => set({ values: { ...brush.values, [channel]: value } })}
           />
         )}
-        {brush.mode === 'scale' && (
-          <NumberRow
-            label="Factor"
-            value={brush.factor}
-            unit="×"
-            min={0}
-            max={3}
-            typedMax={1000}
-            step={0.05}
-            digits={2}
-            onChange={(factor) => set({ factor })}
-          />
-        )}
+        {brush.mode === 'scale' && <FactorRow value={brush.factor} onChange={(factor) => set({ factor })} />}
         <SizeRow
           label="Radius"
           value={brush.radius}

@@ -17,9 +17,9 @@ import {
 import type { PaintedMap } from '../../../../state/reach-work.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
-import { NumberRow } from '../../../parts/NumberRow.tsx';
 import { PercentRow } from '../../../parts/PercentRow.tsx';
 import { ToolChip } from '../../../parts/ToolChip.tsx';
+import { FactorRow } from './FactorRow.tsx';
 import { ValueRow } from './ValueRow.tsx';
 
 const SMOOTH_PASSES = 4;
@@ -150,19 +150,7 @@ function ActRows({ act, onChange }: ActRowsProps) {
       {act === 'offset' && (
         <ValueRow channel={channel} label="Amount" value={amount} isSigned onChange={setAmount} />
       )}
-      {act === 'scale' && (
-        <NumberRow
-          label="Factor"
-          value={factor}
-          unit="×"
-          min={0}
-          max={3}
-          typedMax={1000}
-          step={0.05}
-          digits={2}
-          onChange={setFactor}
-        />
-      )}
+      {act === 'scale' && <FactorRow value={factor} onChange={setFactor} />}
       {act === 'clamp' && (
         <>
           <ValueRow channel={channel} label="Not below" value={low} onChange={setLow} />
