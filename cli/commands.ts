@@ -1,4 +1,5 @@
 import { IntakeError } from '../formats/index.ts';
+import { SetupError } from '../server/setup-error.ts';
 import type { Command } from './command.ts';
 import { UsageError } from './usage-error.ts';
 
@@ -51,7 +52,7 @@ export async function runCommand(name: string, args: string[]): Promise<number> 
   try {
     return await command.run(args);
   } catch (error) {
-    if (error instanceof IntakeError || error instanceof UsageError) {
+    if (error instanceof IntakeError || error instanceof UsageError || error instanceof SetupError) {
       console.error(`cobweb ${name}: ${error.message}`);
       return 2;
     }

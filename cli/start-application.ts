@@ -7,6 +7,7 @@ import { wrapHandler } from '../server/http/wrap-handler.ts';
 import { IntakePool } from '../server/intake/intake-pool.ts';
 import { findProjectRoot } from '../server/project-root.ts';
 import { seedDemo } from '../server/seed-demo.ts';
+import { SetupError } from '../server/setup-error.ts';
 import { buildWhenChanged } from './build.ts';
 import { type DatabaseHandle, getDataFolder, openDatabase } from './environment.ts';
 
@@ -85,7 +86,7 @@ async function listen(databaseUrl: string, { port, mayMove, say }: StartOptions)
   } catch (error) {
     const isTaken = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
     if (!isTaken) throw error;
-    if (!mayMove) throw new Error(`Port ${port} is taken. Choose another with --port.`);
+    if (!mayMove) throw new SetupError(`Port ${port} is taken. Choose another with --port.`);
     say(`port ${port} is taken`);
     await open(await findFreePort());
   }

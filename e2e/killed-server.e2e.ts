@@ -1,12 +1,9 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { pathToFileURL } from 'node:url';
 import { expect } from 'chai';
-import { findFreePort } from '../server/database/cluster.ts';
-import { findProjectRoot } from '../server/project-root.ts';
 import { createTestDatabase } from '../server/test-database.ts';
+import { type StartedProcess, startProcess } from './started-process.ts';
 
 /** A save of two records that belong together; both carry its number. */
 function createSave(version: number, number: number): object {
@@ -34,36 +31,22 @@ function createSave(version: number, number: number): object {
 
 describe('a server killed in the middle of a save', function () {
   this.timeout(120_000);
-  const root = findProjectRoot();
   const data = mkdtempSync(join(tmpdir(), 'cobweb-killed-'));
-  let child: ChildProcess | null = null;
-  let address = '';
+  let started: StartedProcess | null = null;
   let databaseUrl = '';
 
   const start = async (): Promise<void> => {
-    const port = await findFreePort();
-    address = `http://127.0.0.1:${port}`;
-    const loader = pathToFileURL(join(root, 'node_modules/tsx/dist/loader.mjs')).href;
-    child = spawn(
-      process.execPath,
-      ['--import', loader, join(root, 'cli/main.ts'), 'start', '--port', String(port)],
-      {
-        env: { ...process.env, DATABASE_URL: databaseUrl, COBWEB_DATA: data, COBWEB_ROOT: root },
-        stdio: ['ignore', 'pipe', 'inherit'],
-      },
-    );
-    await new Promise<void>((resolve, reject) => {
-      child!.stdout!.on('data', (chunk: Buffer) => chunk.toString().includes('Ctrl-C') && resolve());
-      child!.once('exit', () => reject(new Error('The server ended while starting.')));
-    });
+    started = await startProcess({ DATABASE_URL: databaseUrl, COBWEB_DATA: data });
   };
 
-  const send = (method: string, path: string, body?: object): Promise<Response> =>
-    fetch(address + path, {
+  const send = (method: string, path: string, body?: object): Promise<Response> => {
+    const { address } = started!;
+    return fetch(address + path, {
       method,
       headers: { 'Content-Type': 'application/json', Origin: address },
       ...(body ? { body: JSON.stringify(body) } : {}),
     });
+  };
 
   before(async () => {
     const { orm, url } = await createTestDatabase();
@@ -73,7 +56,7 @@ describe('a server killed in the middle of a save', function () {
   });
 
   after(() => {
-    child?.kill('SIGKILL');
+    started?.child.kill('SIGKILL');
     rmSync(data, { recursive: true, force: true });
   });
 
@@ -94,7 +77,7 @@ describe('a server killed in the middle of a save', function () {
       let version = (await read())[0]?.version ?? 0;
       let answered = version;
       // Killed at some moment of a run of saves.
-      setTimeout(() => child!.kill('SIGKILL'), 250 + 170 * round);
+      setTimeout(() => started!.child.kill('SIGKILL'), 250 + 170 * round);
       for (;;) {
         try {
           const response = await send(
@@ -118,7 +101,7 @@ describe('a server killed in the middle of a save', function () {
       expect(p.version).within(answered, answered + 1);
       expect(p.record.name).equal(q.record.name);
       const channel = records.find(({ record }) => record.id === 'channel')!;
-      const bytes = await (await fetch(`${address}/api/blobs/${channel.arrayHash}`)).arrayBuffer();
+      const bytes = await (await fetch(`${started!.address}/api/blobs/${channel.arrayHash}`)).arrayBuffer();
       const values = new Float32Array(bytes);
       expect(values.length).equal(20_000);
       expect(values.every((value) => value === p.version)).equal(true);

@@ -1,8 +1,8 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { PostgresCluster } from '../../server/database/cluster.ts';
+import { makeTemporaryFolder } from '../../server/database/database-user.ts';
 import { findProjectRoot } from '../../server/project-root.ts';
 import { buildWhenChanged } from '../build.ts';
 import { checkDependencies } from '../checks/dependency-directions.ts';
@@ -99,10 +99,8 @@ async function runMocha(parts: readonly Part[], grep: string | undefined): Promi
   );
   const isInBrowser = parts.includes('e2e');
   if (wanted.length === 0 && !isInBrowser) return [];
-  const folder = mkdtempSync(join(tmpdir(), 'cobweb-test-'));
+  const folder = makeTemporaryFolder('cobweb-test-');
   const needsDatabase = parts.some((part) => ['server', 'cli', 'e2e'].includes(part));
-  // The throw-away cluster runs as another user when we are root, who must be able to enter its folder.
-  chmodSync(folder, 0o711);
   const cluster = needsDatabase
     ? await PostgresCluster.start({ folder: join(folder, 'postgres'), isThrowaway: true })
     : null;
