@@ -32,6 +32,11 @@ describe('the application started in a folder that is closed to others', functio
     clusterFolder = /data in (.+)/.exec(started.readPrinted())![1]!;
     if (process.getuid?.() !== 0) expect(clusterFolder).equal(join(data, 'postgres'));
     const answer = await fetch(`${started.address}/api/projects`);
+    expect(answer.headers.get('content-security-policy')).equal("frame-ancestors 'none'");
+    const page = await fetch(started.address);
+    expect(page.headers.get('content-security-policy'))
+      .match(/script-src [^;]*'self'/)
+      .and.match(/; frame-ancestors 'none'$/);
     const { projects } = (await answer.json()) as { projects: { name: string; characters: object[] }[] };
     expect(projects.map(({ name }) => name)).deep.equal(['Saltreed']);
     expect(projects[0]!.characters).length(3);

@@ -100,7 +100,7 @@ export function listImports(source: string): string[] {
   return [...code.matchAll(IMPORT)].map((match) => (match[1] ?? match[2] ?? match[3])!);
 }
 
-function listSources(folder: string): string[] {
+export function listSources(folder: string): string[] {
   if (!existsSync(folder)) return [];
   return readdirSync(folder).flatMap((name) => {
     const path = join(folder, name);

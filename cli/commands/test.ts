@@ -6,6 +6,7 @@ import { makeTemporaryFolder } from '../../server/database/database-user.ts';
 import { findProjectRoot } from '../../server/project-root.ts';
 import { buildWhenChanged } from '../build.ts';
 import { checkDependencies } from '../checks/dependency-directions.ts';
+import { checkRuntimePackages } from '../checks/runtime-packages.ts';
 import type { Command } from '../command.ts';
 import { UsageError } from '../usage-error.ts';
 
@@ -81,8 +82,8 @@ function runChecks(): Count {
     return result.status === 0 ? null : `${result.stdout}${result.stderr}`;
   };
   report('formatter and lint rules', tool('@biomejs/biome/bin/biome', 'check', '--max-diagnostics=30', '.'));
-  const faults = checkDependencies(root);
-  report('directions of dependency', faults.length === 0 ? null : faults.join('\n'));
+  const faults = [...checkDependencies(root), ...checkRuntimePackages(root)];
+  report('dependencies and their directions', faults.length === 0 ? null : faults.join('\n'));
   report('types', tool('astro/astro.js', 'check', '--minimumSeverity', 'error'));
   return count;
 }

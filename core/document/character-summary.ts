@@ -3,7 +3,6 @@ export interface CharacterSummary {
   id: string;
   projectId: string;
   name: string;
-  version: number;
   thumbnailHash: string;
   garments: string[];
   bodies: number;
@@ -11,4 +10,6 @@ export interface CharacterSummary {
   vertices: number;
   editedAt: string;
   shippedAt: string | null;
+  /** Whether nothing has changed since it was shipped. */
+  isShippedAsIs: boolean;
 }

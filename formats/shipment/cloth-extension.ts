@@ -15,13 +15,15 @@ export const MAP_ATTRIBUTES: Readonly<Record<ChannelKind, string>> = {
 };
 /** Vertex attribute with the place that the lengths of the cloth at rest are measured in, metres. */
 export const REST_ATTRIBUTE = '_REST_POSITION';
-export const CLOTH_SPEC_VERSION = '1.3';
+export const CLOTH_SPEC_VERSION = '1.4';
 /** Versions that are read: what an earlier one lacks takes its default. */
-export const READ_SPEC_VERSIONS: readonly string[] = ['1.0', '1.1', '1.2', '1.3'];
+export const READ_SPEC_VERSIONS: readonly string[] = ['1.0', '1.1', '1.2', '1.3', '1.4'];
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */
 export interface ClothExtension {
   specVersion: string;
+  /** Which state of the character in the application this was made of; it rises with every change. */
+  revision?: number;
   garments: {
     name: string;
     /** From the skin outward, from 0. */

@@ -36,9 +36,14 @@ import { type WrittenPrimitive, writePrepared } from './write-prepared.ts';
  * bodies as colliders on child nodes of their joints, and the cloth settings as `COBWEB_cloth`.
  *
  * `source` is used up: its document is added to. The nodes are left in the pose of the file.
+ * @param revision - Of the character in the application, named in the file; a file made of another file has none.
  * @throws {Error} When the document names a section or joint that the character lacks.
  */
-export async function writeShipment(source: ReadCharacter, authored: AuthoredDocument): Promise<Uint8Array> {
+export async function writeShipment(
+  source: ReadCharacter,
+  authored: AuthoredDocument,
+  revision?: number,
+): Promise<Uint8Array> {
   const document = source.source?.document ?? writeCharacter(source.character);
   const nodes = listNodesInOrder(document);
   prepareDocument(document, source, nodes);
@@ -56,6 +61,7 @@ export async function writeShipment(source: ReadCharacter, authored: AuthoredDoc
   addExtension(document, ClothExtensionWriter, {
     root: (indexOf): ClothExtension => ({
       specVersion: CLOTH_SPEC_VERSION,
+      ...(revision !== undefined && { revision }),
       garments: garments.map((garment, order) => {
         const refer = (index: number): { node: number; primitive: number } => {
           const { node, place } = primitives[index]!;

@@ -2,6 +2,7 @@ import { Migrator } from '@mikro-orm/migrations';
 import { MikroORM, PostgreSqlDriver } from '@mikro-orm/postgresql';
 import { ENTITIES } from '../entities/entities.ts';
 import { Migration0001 } from './migrations/Migration0001.ts';
+import { Migration0002 } from './migrations/Migration0002.ts';
 
 /** Any number that no other program locks on this database. */
 const MIGRATION_LOCK = 7_304_221;
@@ -14,7 +15,10 @@ export function createOrm(databaseUrl: string): Promise<MikroORM> {
     entities: ENTITIES,
     extensions: [Migrator],
     migrations: {
-      migrationsList: [{ name: 'Migration0001', class: Migration0001 }],
+      migrationsList: [
+        { name: 'Migration0001', class: Migration0001 },
+        { name: 'Migration0002', class: Migration0002 },
+      ],
       snapshot: false,
       silent: true,
     },

@@ -50,6 +50,9 @@ export const Character = defineEntity({
     packedVersion: p.integer(),
     thumbnailHash: p.string().length(64),
     report: p.json<IntakeReport>(),
+    /** Rises with every change of the files or of what is authored; the one of the newest shipment beside it. */
+    revision: p.integer().default(1),
+    shippedRevision: p.integer().nullable(),
     createdAt: p.datetime().onCreate(() => new Date()),
     editedAt: p.datetime().onCreate(() => new Date()),
     shippedAt: p.datetime().nullable(),

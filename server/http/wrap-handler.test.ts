@@ -58,7 +58,11 @@ describe('the server around the pages', () => {
     const { headers } = await send({});
     expect(headers['cross-origin-opener-policy']).equal('same-origin');
     expect(headers['cross-origin-embedder-policy']).equal('require-corp');
-    expect(headers['content-security-policy']).equal("script-src 'self'; style-src 'self' 'unsafe-inline'");
+    expect(headers['content-security-policy']).equal(
+      "script-src 'self'; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'",
+    );
+    const refused = await send({ method: 'POST' });
+    expect(refused.headers['content-security-policy']).equal("frame-ancestors 'none'");
   });
 
   it('packs long texts and leaves pictures alone', async () => {

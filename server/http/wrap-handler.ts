@@ -3,6 +3,8 @@ import { createGzip } from 'node:zlib';
 
 type PageHandler = (request: IncomingMessage, response: ServerResponse) => unknown;
 
+const NO_FRAMES = "frame-ancestors 'none'";
+
 /** On every answer, static files too: shared memory needs the first three. */
 const HEADERS: Readonly<Record<string, string>> = {
   'Cross-Origin-Opener-Policy': 'same-origin',
@@ -10,6 +12,8 @@ const HEADERS: Readonly<Record<string, string>> = {
   'Cross-Origin-Resource-Policy': 'same-origin',
   'X-Content-Type-Options': 'nosniff',
   'Referrer-Policy': 'no-referrer',
+  // Nobody may show us inside a page of theirs. A page's own policy comes on top.
+  'Content-Security-Policy': NO_FRAMES,
 };
 
 const COMPRESSIBLE = /^(text\/|application\/(javascript|json|wasm|x-cobweb))/;
@@ -76,7 +80,8 @@ function filterAnswer(response: ServerResponse, mayCompress: boolean): void {
     const headers = rest.find((part) => typeof part === 'object') as Record<string, string> | undefined;
     for (const [name, value] of Object.entries(headers ?? {})) response.setHeader(name, value);
     const policy = response.getHeader('content-security-policy');
-    if (typeof policy === 'string') response.setHeader('Content-Security-Policy', allowInlineStyles(policy));
+    if (typeof policy === 'string' && policy !== NO_FRAMES)
+      response.setHeader('Content-Security-Policy', `${allowInlineStyles(policy)}; ${NO_FRAMES}`);
     if (status === 200 && mayCompress) decide();
     return writeHead.call(response, status);
   }) as typeof response.writeHead;

@@ -39,8 +39,9 @@ export class IntakePool {
     return this.#run({ kind: 'read', files }) as Promise<ReadOutcome>;
   }
 
-  ship(files: SourceFile[], authored: AuthoredDocument): Promise<ShipOutcome> {
-    return this.#run({ kind: 'ship', files, authored }) as Promise<ShipOutcome>;
+  /** @param revision - Of the character, named in the file. */
+  ship(files: SourceFile[], authored: AuthoredDocument, revision: number): Promise<ShipOutcome> {
+    return this.#run({ kind: 'ship', files, authored, revision }) as Promise<ShipOutcome>;
   }
 
   /** @param files - The new version. @param before - The one that everything was authored on. */

@@ -14,7 +14,7 @@ import { renderThumbnail } from '../../formats/png/render-thumbnail.ts';
 /** Heavy work on files, done in worker threads; everything in and out can be cloned. */
 export type IntakeTask =
   | { kind: 'read'; files: SourceFile[] }
-  | { kind: 'ship'; files: SourceFile[]; authored: AuthoredDocument }
+  | { kind: 'ship'; files: SourceFile[]; authored: AuthoredDocument; revision: number }
   /** What becomes of everything authored on one version of a character with another. */
   | {
       kind: 'compare';
@@ -62,7 +62,7 @@ function run(task: IntakeTask): Promise<TaskOutcome> {
     case 'read':
       return read(task.files);
     case 'ship':
-      return ship(task.files, task.authored);
+      return ship(task);
     case 'compare':
       return compare(task);
   }
@@ -99,7 +99,11 @@ async function read(files: SourceFile[]): Promise<ReadOutcome> {
   };
 }
 
-async function ship(files: SourceFile[], authored: AuthoredDocument): Promise<ShipOutcome> {
-  const bytes = await writeShipment(await readCharacter(files), authored);
+async function ship({
+  files,
+  authored,
+  revision,
+}: Extract<IntakeTask, { kind: 'ship' }>): Promise<ShipOutcome> {
+  const bytes = await writeShipment(await readCharacter(files), authored, revision);
   return { bytes, validation: await validateGlb(bytes) };
 }

@@ -29,6 +29,13 @@ export interface Conflict {
   array: string | null;
 }
 
+export interface WrittenChanges {
+  /** New version of each record. */
+  versions: Record<string, number>;
+  /** Revision of the character that they made. */
+  revision: number;
+}
+
 export interface StoredRecord {
   record: AuthoredRecord;
   version: number;
@@ -49,18 +56,30 @@ export class AuthoredService {
       { character: characterId, data: { $ne: null } },
       { orderBy: { key: 'asc' } },
     );
-    return rows.map((row) => ({
-      record: completeRecord(row.data!),
-      version: row.version,
-      arrayHash: row.arrayHash ?? null,
-    }));
+    return rows.map(toStored);
   }
 
-  /** Versions of all records, deleted ones too, so that an undo of a deletion can name what it builds on. */
   async readDocument(characterId: string): Promise<AuthoredDocument> {
+    return this.#toDocument(await this.list(characterId));
+  }
+
+  /** The document with the version of each record, deleted ones too, all read at one moment. */
+  async readState(
+    characterId: string,
+  ): Promise<{ document: AuthoredDocument; versions: Map<string, number>; deleted: Set<string> }> {
+    const rows = await this.#em.find(AuthoredRow, { character: characterId }, { orderBy: { key: 'asc' } });
+    const live = rows.filter((row) => row.data !== null);
+    return {
+      document: await this.#toDocument(live.map(toStored)),
+      versions: new Map(rows.map((row) => [row.recordId, row.version])),
+      deleted: new Set(rows.filter((row) => row.data === null).map((row) => row.recordId)),
+    };
+  }
+
+  async #toDocument(stored: readonly StoredRecord[]): Promise<AuthoredDocument> {
     const document = createDocument();
     const blobs = new BlobService(this.#em);
-    for (const { record, arrayHash } of await this.list(characterId)) {
+    for (const { record, arrayHash } of stored) {
       document.records.set(record.id, record);
       if (!arrayHash) continue;
       const bytes = await blobs.get(arrayHash);
@@ -71,17 +90,16 @@ export class AuthoredService {
 
   /**
    * Writes all changes or none.
-   * @returns The new version of each record.
    * @throws {ServiceError} 409 with the newer records when any change was made on an older version. A change that
    * says what is stored already is not a conflict: it is an earlier save whose answer was lost.
    */
-  async write(characterId: string, changes: readonly RecordChange[]): Promise<Record<string, number>> {
+  async write(characterId: string, changes: readonly RecordChange[]): Promise<WrittenChanges> {
     return this.#em.transactional(async (em) => {
       // Saves of one character wait for each other here.
       const character = await em.findOne(
         Character,
         { id: characterId },
-        { lockMode: LockMode.PESSIMISTIC_WRITE },
+        { lockMode: LockMode.PESSIMISTIC_WRITE, refresh: true },
       );
       if (!character)
         throw new ServiceError(
@@ -108,7 +126,8 @@ export class AuthoredService {
       for (const change of changes)
         versions[change.id] = await this.#writeOne(em, blobs, characterId, change, rowOf.get(change.id), now);
       character.editedAt = now;
-      return versions;
+      character.revision++;
+      return { versions, revision: character.revision };
     });
   }
 
@@ -157,6 +176,10 @@ export class AuthoredService {
     }
     return conflicts;
   }
+}
+
+function toStored(row: IAuthoredRow): StoredRecord {
+  return { record: completeRecord(row.data!), version: row.version, arrayHash: row.arrayHash ?? null };
 }
 
 function saysTheSame(row: IAuthoredRow, change: RecordChange): boolean {

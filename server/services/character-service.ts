@@ -1,15 +1,32 @@
 import { randomUUID } from 'node:crypto';
+import { IsolationLevel, LockMode } from '@mikro-orm/core';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import type { CharacterSummary, RecordId } from '../../core/document/index.ts';
+import type { CharacterSummary } from '../../core/document/index.ts';
 import { PACKED_CHARACTER_VERSION } from '../../core/rig/index.ts';
 import type { SourceFile } from '../../formats/index.ts';
 import { AuthoredRow, Character, type ICharacter, type StoredFile } from '../entities/entities.ts';
 import type { IntakePool } from '../intake/intake-pool.ts';
 import type { CompareOutcome, ReadOutcome, ShipOutcome } from '../intake/intake-task.ts';
 import { AuthoredService, toChanges } from './authored-service.ts';
-import { BlobService } from './blob-service.ts';
+import { BlobService, hashBytes } from './blob-service.ts';
 import { cleanName, isId, ProjectService } from './project-service.ts';
 import { ServiceError } from './service-error.ts';
+
+/** Files that others keep changing are tried for so many times. */
+const MOST_ATTEMPTS = 4;
+
+/** What a page has loaded and saved: its source files, and the version of each record. */
+export interface SeenState {
+  source: string;
+  versions: Record<string, number>;
+}
+
+export interface Shipped extends ShipOutcome {
+  name: string;
+  hash: string;
+  /** Revision of the character that it was made of. */
+  revision: number;
+}
 
 /** Characters of the library: bringing in, reading, copying, shipping. What an older build unpacked is made anew. */
 export class CharacterService {
@@ -56,7 +73,7 @@ export class CharacterService {
       ? await this.#em.findOne(
           Character,
           { id, ...(evenDeleted ? {} : { deletedAt: null }) },
-          { populate: ['project'] },
+          { populate: ['project'], refresh: true },
         )
       : null;
     if (!character)
@@ -73,8 +90,12 @@ export class CharacterService {
       if (bytes) return bytes;
     }
     const outcome = await this.#pool.read(await this.readFiles(character));
-    Object.assign(character, await storeOutcome(blobs, outcome));
-    await this.#em.flush();
+    // Unless the files were replaced meanwhile; a save that arrives meanwhile is no matter.
+    await this.#em.nativeUpdate(
+      Character,
+      { id, packedHash: character.packedHash },
+      await storeOutcome(blobs, outcome),
+    );
     return outcome.packed;
   }
 
@@ -98,22 +119,39 @@ export class CharacterService {
    * @throws {IntakeError} when a file has no clips for this skeleton; nothing is stored then.
    */
   async addClips(id: string, files: SourceFile[]): Promise<ICharacter> {
-    const character = await this.find(id);
     const added = files.map((file): SourceFile => ({ ...file, isClips: true }));
     const names = new Set(added.map(({ name }) => name));
-    const kept = (await this.readFiles(character)).filter(
-      ({ name, isClips }) => !(isClips && names.has(name)),
-    );
-    return this.#storeFiles(character, [...kept, ...added]);
+    return this.#changeFiles(id, (before) => [
+      ...before.filter(({ name, isClips }) => !(isClips && names.has(name))),
+      ...added,
+    ]);
   }
 
   /** Takes the clips of an added file away. */
-  async removeClips(id: string, fileName: string): Promise<ICharacter> {
-    const character = await this.find(id);
-    const files = await this.readFiles(character);
-    const kept = files.filter(({ name, isClips }) => !(isClips && name === fileName));
-    if (kept.length === files.length) throw new ServiceError(404, `No clips were added from "${fileName}".`);
-    return this.#storeFiles(character, kept);
+  removeClips(id: string, fileName: string): Promise<ICharacter> {
+    return this.#changeFiles(id, (before) => {
+      const kept = before.filter(({ name, isClips }) => !(isClips && name === fileName));
+      if (kept.length === before.length)
+        throw new ServiceError(404, `No clips were added from "${fileName}".`);
+      return kept;
+    });
+  }
+
+  /** Reads the files that a change makes of the present ones; once more when somebody else changed them meanwhile. */
+  async #changeFiles(
+    id: string,
+    change: (before: readonly SourceFile[]) => SourceFile[],
+  ): Promise<ICharacter> {
+    for (let attempt = 0; attempt < MOST_ATTEMPTS; attempt++) {
+      const character = await this.find(id);
+      const files = change(await this.readFiles(character));
+      const outcome = await this.#pool.read(files);
+      const isStored = await this.#em.transactional((em) =>
+        new CharacterService(em, this.#pool).#storeFiles(id, hashSource(character), files, outcome),
+      );
+      if (isStored) return this.find(id);
+    }
+    throw filesChanged();
   }
 
   /**
@@ -136,16 +174,17 @@ export class CharacterService {
     renames: Record<string, string>,
   ): Promise<CompareOutcome['review']> {
     const character = await this.find(id);
-    const { review, changed, files: all } = await this.#compare(character, files, renames);
+    const { review, changed, versions, files: all } = await this.#compare(character, files, renames);
+    const outcome = await this.#pool.read(all);
     await this.#em.transactional(async (em) => {
-      await new CharacterService(em, this.#pool).#storeFiles(character, all);
-      const authored = new AuthoredService(em);
-      const versions = new Map((await authored.list(id)).map(({ record, version }) => [record.id, version]));
+      const characters = new CharacterService(em, this.#pool);
+      if (!(await characters.#storeFiles(id, hashSource(character), all, outcome))) throw filesChanged();
+      // Made on the state that was compared: what was saved since is not written over.
       const changes = toChanges(changed).map((change) => ({
         ...change,
-        baseVersion: versions.get(change.id as RecordId) ?? 0,
+        baseVersion: versions.get(change.id) ?? 0,
       }));
-      if (changes.length > 0) await authored.write(id, changes);
+      if (changes.length > 0) await new AuthoredService(em).write(id, changes);
     });
     return review;
   }
@@ -154,46 +193,58 @@ export class CharacterService {
     character: ICharacter,
     files: SourceFile[],
     renames: Record<string, string>,
-  ): Promise<CompareOutcome & { files: SourceFile[] }> {
+  ): Promise<CompareOutcome & { files: SourceFile[]; versions: Map<string, number> }> {
     const before = await this.readFiles(character);
     const after = [...files, ...before.filter(({ isClips }) => isClips)];
-    const authored = await new AuthoredService(this.#em).readDocument(character.id);
-    return { ...(await this.#pool.compare(after, before, authored, renames)), files: after };
+    const { document, versions } = await new AuthoredService(this.#em).readState(character.id);
+    return { ...(await this.#pool.compare(after, before, document, renames)), files: after, versions };
   }
 
-  async #storeFiles(character: ICharacter, files: SourceFile[]): Promise<ICharacter> {
-    const outcome = await this.#pool.read(files);
-    return this.#em.transactional(async (em) => {
-      const blobs = new BlobService(em);
-      const stored: StoredFile[] = [];
-      for (const { name, bytes, isClips } of files)
-        stored.push({
-          name,
-          hash: await blobs.put(bytes),
-          bytes: bytes.length,
-          ...(isClips && { isClips }),
-        });
-      Object.assign(character, {
-        files: stored,
-        ...(await storeOutcome(blobs, outcome)),
-        editedAt: new Date(),
+  /**
+   * Puts files that were read in place of a character's, within the transaction of its entity manager.
+   * @param source - `hashSource` of the files that they were made of. @returns False when there are others by now.
+   */
+  async #storeFiles(
+    id: string,
+    source: string,
+    files: readonly SourceFile[],
+    outcome: ReadOutcome,
+  ): Promise<boolean> {
+    const character = await this.#em.findOne(
+      Character,
+      { id },
+      { lockMode: LockMode.PESSIMISTIC_WRITE, refresh: true },
+    );
+    if (!character || hashSource(character) !== source) return false;
+    const blobs = new BlobService(this.#em);
+    const stored: StoredFile[] = [];
+    for (const { name, bytes, isClips } of files)
+      stored.push({
+        name,
+        hash: await blobs.put(bytes),
+        bytes: bytes.length,
+        ...(isClips && { isClips }),
       });
-      await em.flush();
-      return character;
+    Object.assign(character, {
+      files: stored,
+      ...(await storeOutcome(blobs, outcome)),
+      editedAt: new Date(),
+      revision: character.revision + 1,
     });
+    await this.#em.flush();
+    return true;
   }
 
   async rename(id: string, name: string): Promise<ICharacter> {
-    const character = await this.find(id);
-    character.name = cleanName(name);
-    await this.#em.flush();
-    return character;
+    await this.find(id);
+    // Straight into the table: of renames at the same moment each goes through, and the last one stays.
+    await this.#em.nativeUpdate(Character, { id }, { name: cleanName(name) });
+    return this.find(id);
   }
 
   async setDeleted(id: string, isDeleted: boolean): Promise<void> {
-    const character = await this.find(id, true);
-    character.deletedAt = isDeleted ? new Date() : null;
-    await this.#em.flush();
+    await this.find(id, true);
+    await this.#em.nativeUpdate(Character, { id }, { deletedAt: isDeleted ? new Date() : null });
   }
 
   /** A copy with everything authored; bytes are shared. */
@@ -231,15 +282,26 @@ export class CharacterService {
     });
   }
 
-  /** The finished GLB with what the independent validator says of it. */
-  async ship(id: string): Promise<ShipOutcome & { name: string; hash: string }> {
-    const character = await this.find(id);
-    const authored = await new AuthoredService(this.#em).readDocument(id);
-    const outcome = await this.#pool.ship(await this.readFiles(character), authored);
+  /**
+   * The finished GLB with what the independent validator says of it, and the revision it was made of.
+   * @param seen - What the page shows that asks for it. @throws {ServiceError} 409 when that is not what is stored.
+   */
+  async ship(id: string, seen?: SeenState): Promise<Shipped> {
+    const { character, document } = await this.#em.fork().transactional(
+      async (em) => {
+        const character = await new CharacterService(em, this.#pool).find(id);
+        const { document, versions, deleted } = await new AuthoredService(em).readState(id);
+        if (seen && !isSeen(seen, hashSource(character), versions, deleted)) throw unseenChanges();
+        return { character, document };
+      },
+      { isolationLevel: IsolationLevel.REPEATABLE_READ, readOnly: true },
+    );
+    const { revision } = character;
+    const outcome = await this.#pool.ship(await this.readFiles(character), document, revision);
     const hash = await new BlobService(this.#em).put(outcome.bytes);
-    character.shippedAt = new Date();
-    await this.#em.flush();
-    return { ...outcome, hash, name: `${character.name}.cloth.glb` };
+    // Straight into the table: a save may have arrived meanwhile.
+    await this.#em.nativeUpdate(Character, { id }, { shippedAt: new Date(), shippedRevision: revision });
+    return { ...outcome, hash, revision, name: `${character.name}.cloth.glb` };
   }
 
   async summarise(projectIds: string[]): Promise<CharacterSummary[]> {
@@ -259,7 +321,6 @@ export class CharacterService {
         id: character.id,
         projectId: character.project.id,
         name: character.name,
-        version: character.version,
         thumbnailHash: character.thumbnailHash,
         garments: own.flatMap((row) => (row.data?.type === 'garment' ? [row.data.name] : [])),
         bodies: own.filter((row) => row.type === 'body').length,
@@ -267,6 +328,7 @@ export class CharacterService {
         vertices: character.report.counts.vertices,
         editedAt: character.editedAt.toISOString(),
         shippedAt: character.shippedAt?.toISOString() ?? null,
+        isShippedAsIs: character.shippedRevision === character.revision,
       };
     });
   }
@@ -282,4 +344,39 @@ async function storeOutcome(
     thumbnailHash: await blobs.put(outcome.thumbnail),
     report: outcome.report,
   };
+}
+
+/** One text for one set of source files. */
+export function hashSource({ files }: Pick<ICharacter, 'files'>): string {
+  const lines = files.map(({ name, hash, isClips }) => `${isClips ? 'clips' : 'file'} ${hash} ${name}`);
+  return hashBytes(Buffer.from(lines.join('\n')));
+}
+
+/** Whether a page has seen all that is stored. Of what was deleted it need not know. */
+function isSeen(
+  seen: SeenState,
+  source: string,
+  versions: ReadonlyMap<string, number>,
+  deleted: ReadonlySet<string>,
+): boolean {
+  if (seen.source !== source) return false;
+  for (const [id, version] of versions) {
+    const known = seen.versions[id];
+    if (known === undefined ? !deleted.has(id) : known !== version) return false;
+  }
+  return true;
+}
+
+function unseenChanges(): ServiceError {
+  return new ServiceError(
+    409,
+    'Another window has changed this character since this page was loaded, so what is stored is not what you see here. Reload the page, look at it, and write the file then.',
+  );
+}
+
+function filesChanged(): ServiceError {
+  return new ServiceError(
+    409,
+    'Another window changed the files of this character at the same time. Nothing was taken over; reload the page and try again.',
+  );
 }

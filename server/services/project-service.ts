@@ -26,22 +26,25 @@ export class ProjectService {
   }
 
   async rename(id: string, name: string): Promise<IProject> {
-    const project = await this.find(id);
-    project.name = cleanName(name);
-    await this.#em.flush();
-    return project;
+    await this.find(id);
+    // Straight into the table: of renames at the same moment each goes through, and the last one stays.
+    await this.#em.nativeUpdate(Project, { id }, { name: cleanName(name) });
+    return this.find(id);
   }
 
   /** Marks a project as deleted, or takes the mark back; its characters go and come with it. */
   async setDeleted(id: string, isDeleted: boolean): Promise<void> {
-    const project = await this.find(id, true);
-    project.deletedAt = isDeleted ? new Date() : null;
-    await this.#em.flush();
+    await this.find(id, true);
+    await this.#em.nativeUpdate(Project, { id }, { deletedAt: isDeleted ? new Date() : null });
   }
 
   async find(id: string, evenDeleted = false): Promise<IProject> {
     if (!isId(id)) throw notFound();
-    const project = await this.#em.findOne(Project, { id, ...(evenDeleted ? {} : { deletedAt: null }) });
+    const project = await this.#em.findOne(
+      Project,
+      { id, ...(evenDeleted ? {} : { deletedAt: null }) },
+      { refresh: true },
+    );
     if (!project) throw notFound();
     return project;
   }

@@ -14,10 +14,15 @@ export interface CharacterInfo {
   project: { id: string; name: string };
   report: IntakeReport;
   shippedAt: string | null;
+  /** Number of its newest state, and one text for its source files. */
+  revision: number;
+  source: string;
   records: { record: AuthoredRecord; version: number; arrayHash: string | null }[];
 }
 
 export interface Shipment {
+  /** Number of the state that it was made of. */
+  revision: number;
   hash: string;
   name: string;
   bytes: number;
@@ -46,6 +51,12 @@ export class ApiError extends Error {
   ) {
     super(body.message);
   }
+}
+
+/** What to tell of any failure. */
+export function toErrorBody(error: unknown): ErrorBody {
+  if (error instanceof ApiError) return error.body;
+  return { message: error instanceof Error ? error.message : String(error) };
 }
 
 async function request(path: string, init?: RequestInit): Promise<Response> {
@@ -93,8 +104,13 @@ export const api = {
   readPacked: async (id: string) => (await request(`/api/characters/${id}/packed`)).arrayBuffer(),
   readBlob: async (hash: string) => (await request(`/api/blobs/${hash}`)).arrayBuffer(),
   saveChanges: (id: string, changes: unknown[]) =>
-    send<{ versions: Record<string, number> }>('POST', `/api/characters/${id}/changes`, { changes }),
-  ship: (id: string) => send<Shipment>('POST', `/api/characters/${id}/shipment`),
+    send<{ versions: Record<string, number>; revision: number }>('POST', `/api/characters/${id}/changes`, {
+      changes,
+    }),
+  /** Writes the finished file of what the page has on its screen. */
+  ship: (id: string, seen: { source: string; versions: Record<string, number> }) =>
+    send<Shipment>('POST', `/api/characters/${id}/shipment`, seen),
+  readRevision: (id: string) => send<{ revision: number }>('GET', `/api/characters/${id}/revision`),
 
   /** Adds the clips of other files. */
   addClips: async (id: string, files: readonly File[]): Promise<IntakeReport> => {

@@ -4,6 +4,7 @@ import { createDocument, findChannel, getScene, listGarments, SCENE_ID } from '.
 import type { CharacterInfo } from './api.ts';
 import { Editor } from './editor.ts';
 import { Saver } from './saver.ts';
+import { shipCharacter } from './ship-character.ts';
 
 interface Sent {
   id: string;
@@ -17,14 +18,25 @@ class FakeServer {
   readonly sent: Sent[][] = [];
   answer: (changes: Sent[]) => { status: number; body: unknown } = (changes) => ({
     status: 200,
-    body: { versions: Object.fromEntries(changes.map(({ id, baseVersion }) => [id, baseVersion + 1])) },
+    body: {
+      versions: Object.fromEntries(changes.map(({ id, baseVersion }) => [id, baseVersion + 1])),
+      revision: 10 + this.sent.length,
+    },
   });
+  readonly shipped: { source: string; versions: Record<string, number> }[] = [];
+  /** Saves are answered once this is over. */
+  gate: Promise<void> = Promise.resolve();
 
   install(): () => void {
     const original = globalThis.fetch;
-    globalThis.fetch = (async (_path: string, init: RequestInit) => {
+    globalThis.fetch = (async (path: string, init: RequestInit) => {
+      if (path.endsWith('/shipment')) {
+        this.shipped.push(JSON.parse(init.body as string));
+        return new Response(JSON.stringify({ name: 'shipped' }));
+      }
       const { changes } = JSON.parse(init.body as string) as { changes: Sent[] };
       this.sent.push(changes);
+      await this.gate;
       const { status, body } = this.answer(changes);
       if (status === 0) throw new TypeError('no connection');
       return new Response(JSON.stringify(body), { status });
@@ -40,6 +52,7 @@ describe('saving from the page', () => {
   let restore: () => void;
   let editor: Editor;
   let saver: Saver;
+  let info: CharacterInfo;
 
   beforeEach(() => {
     (globalThis as { addEventListener?: unknown }).addEventListener ??= () => {};
@@ -47,8 +60,13 @@ describe('saving from the page', () => {
     restore = server.install();
     const sheet = createSheet(2, 2, (u, v) => [u, v, 0]);
     editor = new Editor(createTestCharacter(sheet.positions, sheet.triangles), createDocument());
-    const info = { id: 'c', records: [{ record: getScene(editor.document), version: 4, arrayHash: null }] };
-    saver = new Saver(editor, info as unknown as CharacterInfo);
+    info = {
+      id: 'c',
+      source: 'files',
+      revision: 7,
+      records: [{ record: getScene(editor.document), version: 4, arrayHash: null }],
+    } as unknown as CharacterInfo;
+    saver = new Saver(editor, info);
   });
 
   afterEach(() => restore());
@@ -57,6 +75,12 @@ describe('saving from the page', () => {
     for (let i = 0; i < 100 && !condition(); i++) await new Promise((resolve) => setTimeout(resolve, 50));
     expect(condition()).equal(true);
   };
+
+  const failureOf = (action: Promise<unknown>): Promise<string> =>
+    action.then(
+      () => 'it went through',
+      (error: Error) => `${error.name}: ${error.message}`,
+    );
 
   it('sends what changed once, a little later, with the versions it was made on', async () => {
     editor.updateScene('wind', { windSpeed: 1 });
@@ -99,7 +123,9 @@ describe('saving from the page', () => {
   it('keeps what could not be sent and sends it again', async () => {
     server.answer = () => ({ status: 0, body: null });
     editor.updateScene('wind', { windSpeed: 7 });
-    await saver.flush();
+    expect(await failureOf(saver.flush()))
+      .contain('could not be saved')
+      .and.contain('does not answer');
     expect(saver.state).deep.include({ kind: 'failed' });
     server.answer = (changes) => ({ status: 200, body: { versions: { [changes[0]!.id]: 5 } } });
     await saver.flush();
@@ -122,10 +148,10 @@ describe('saving from the page', () => {
   it('stops at a conflict, and writes over theirs only when told to', async () => {
     server.answer = conflict(12);
     editor.updateScene('wind', { windSpeed: 7 });
-    await saver.flush();
+    expect(await failureOf(saver.flush())).contain('Another window');
     expect(saver.state.kind).equal('conflict');
     editor.updateScene('wind', { windSpeed: 8 });
-    await saver.flush();
+    expect(await failureOf(saver.flush())).contain('Another window');
     expect(server.sent).length(1);
     server.answer = () => ({ status: 200, body: { versions: { [SCENE_ID]: 10 } } });
     saver.resolve('ours');
@@ -137,7 +163,7 @@ describe('saving from the page', () => {
   it('takes theirs when told to, and saves nothing back', async () => {
     server.answer = conflict(12);
     editor.updateScene('wind', { windSpeed: 7 });
-    await saver.flush();
+    await failureOf(saver.flush());
     saver.resolve('theirs');
     expect(getScene(editor.document).windSpeed).equal(12);
     expect(saver.state.kind).equal('saved');
@@ -145,5 +171,68 @@ describe('saving from the page', () => {
     expect(server.sent).length(1);
     // Undoing past what another window did would bring back what it replaced.
     expect(editor.undoLabel).equal(null);
+  });
+
+  /** Saves wait until the returned function is called. */
+  const holdSaves = (): (() => void) => {
+    let open = (): void => {};
+    server.gate = new Promise((resolve) => {
+      open = resolve;
+    });
+    return open;
+  };
+
+  describe('and shipping', () => {
+    it('waits for the save under way, and for what changed since it began', async () => {
+      const open = holdSaves();
+      editor.updateScene('wind', { windSpeed: 1 });
+      await until(() => server.sent.length === 1);
+      editor.updateScene('wind', { windSpeed: 2 });
+      const shipping = shipCharacter(saver, info);
+      await new Promise((resolve) => setTimeout(resolve, 100));
+      expect(server.shipped).deep.equal([]);
+      expect(saver.state.kind).equal('unsaved');
+      open();
+      await shipping;
+      expect(server.sent.map(([change]) => (change!.record as { windSpeed?: number }).windSpeed)).deep.equal([
+        1, 2,
+      ]);
+      // What was asked for is the state that the second save made.
+      expect(server.shipped).deep.equal([{ source: 'files', versions: { [SCENE_ID]: 6 } }]);
+      expect(saver.revision).equal(12);
+      expect(saver.state.kind).equal('saved');
+    });
+
+    it('tries a failing save once more, and ships nothing when it fails again', async () => {
+      const open = holdSaves();
+      const answer = server.answer;
+      server.answer = () => ({ status: 500, body: { error: { message: 'The disk is full.' } } });
+      editor.updateScene('wind', { windSpeed: 1 });
+      await until(() => server.sent.length === 1);
+      const shipping = failureOf(shipCharacter(saver, info));
+      open();
+      expect(await shipping)
+        .contain('UnsavedError')
+        .and.contain('The disk is full.');
+      expect(server.sent).length(2);
+      expect(server.shipped).deep.equal([]);
+      server.answer = answer;
+      await shipCharacter(saver, info);
+      expect(server.shipped).length(1);
+    });
+
+    it('ships nothing while a conflict is open', async () => {
+      const open = holdSaves();
+      server.answer = conflict(12);
+      editor.updateScene('wind', { windSpeed: 1 });
+      await until(() => server.sent.length === 1);
+      const shipping = failureOf(shipCharacter(saver, info));
+      open();
+      expect(await shipping).contain('Choose which to keep');
+      expect(server.shipped).deep.equal([]);
+      saver.resolve('theirs');
+      await shipCharacter(saver, info);
+      expect(server.shipped).deep.equal([{ source: 'files', versions: { [SCENE_ID]: 9 } }]);
+    });
   });
 });

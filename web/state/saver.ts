@@ -14,6 +14,11 @@ export type SaveState =
 const SAVE_AFTER_MS = 700;
 const RETRY_AFTER_MS = 3000;
 
+/** What is on the screen is not what is stored: the message says why, and what to do. */
+export class UnsavedError extends Error {
+  override readonly name = 'UnsavedError';
+}
+
 /**
  * Saves what changed, a little after it changed, as one request at a time. A save that fails is tried again with
  * everything that is unsaved; one that lost to another window stops saving until the user has chosen.
@@ -25,20 +30,33 @@ export class Saver {
   readonly #dirtyRecords = new Set<RecordId>();
   readonly #dirtyArrays = new Set<RecordId>();
   readonly #listeners = new Set<() => void>();
+  #revision: number;
   #state: SaveState = { kind: 'saved' };
   #timer: ReturnType<typeof setTimeout> | null = null;
-  #isSending = false;
+  /** The save under way; it never rejects. */
+  #sending: Promise<void> | null = null;
 
   constructor(editor: Editor, info: CharacterInfo) {
     this.#editor = editor;
     this.#characterId = info.id;
     this.#versions = new Map(info.records.map(({ record, version }) => [record.id, version]));
+    this.#revision = info.revision;
     editor.onDiff((diff) => this.#note(diff));
     addEventListener('beforeunload', (event) => {
-      if (this.#dirtyRecords.size === 0) return;
-      void this.flush();
+      if (this.#dirtyRecords.size === 0 && !this.#sending) return;
+      void this.#saveNow();
       event.preventDefault();
     });
+  }
+
+  /** Number of the character's state that the newest save made, or that was loaded. */
+  get revision(): number {
+    return this.#revision;
+  }
+
+  /** Version of each record as it is stored, as far as this page knows. */
+  get versions(): Record<string, number> {
+    return Object.fromEntries(this.#versions);
   }
 
   get state(): SaveState {
@@ -50,32 +68,60 @@ export class Saver {
     return () => this.#listeners.delete(listener);
   };
 
-  /** Sends everything unsaved now. */
+  /**
+   * Saves until nothing is left unsaved, a save under way included: afterwards what is on the screen is what is stored.
+   * @throws {UnsavedError} When a save fails or loses to another window; what is unsaved stays so.
+   */
   async flush(): Promise<void> {
+    for (;;) {
+      await this.#sending;
+      if (this.#state.kind === 'conflict')
+        throw new UnsavedError(
+          'Another window has saved other changes to the same things. Choose which to keep first.',
+        );
+      if (this.#dirtyRecords.size === 0) return;
+      await this.#saveNow();
+      // Told by the state, since a save never rejects.
+      const { state } = this;
+      if (state.kind === 'failed')
+        throw new UnsavedError(
+          `Your newest changes could not be saved: ${state.message} They are kept on this page; try again.`,
+        );
+    }
+  }
+
+  /** Sends everything unsaved, unless a save is under way. Its outcome is the state. */
+  #saveNow(): Promise<void> {
     if (this.#timer) clearTimeout(this.#timer);
     this.#timer = null;
-    if (this.#isSending || this.#dirtyRecords.size === 0 || this.#state.kind === 'conflict') return;
+    if (this.#sending) return this.#sending;
+    if (this.#dirtyRecords.size === 0 || this.#state.kind === 'conflict') return Promise.resolve();
+    this.#sending = this.#send().finally(() => {
+      this.#sending = null;
+      if (this.#dirtyRecords.size > 0 && this.#state.kind === 'unsaved') this.#schedule(SAVE_AFTER_MS);
+    });
+    return this.#sending;
+  }
+
+  async #send(): Promise<void> {
     const records = [...this.#dirtyRecords];
     const arrays = new Set(this.#dirtyArrays);
     this.#dirtyRecords.clear();
     this.#dirtyArrays.clear();
-    this.#isSending = true;
     this.#setState({ kind: 'saving' });
     try {
-      const { versions } = await api.saveChanges(
+      const { versions, revision } = await api.saveChanges(
         this.#characterId,
         records.map((id) => this.#describe(id, arrays.has(id))),
       );
       for (const [id, version] of Object.entries(versions)) this.#versions.set(id, version);
+      this.#revision = revision;
       this.#setState({ kind: this.#dirtyRecords.size > 0 ? 'unsaved' : 'saved' });
     } catch (error) {
       for (const id of records) this.#dirtyRecords.add(id);
       for (const id of arrays) this.#dirtyArrays.add(id);
       this.#handleFailure(error);
-    } finally {
-      this.#isSending = false;
     }
-    if (this.#dirtyRecords.size > 0 && this.#state.kind === 'unsaved') this.#schedule(SAVE_AFTER_MS);
   }
 
   /** Ends a conflict: keep ours over theirs, or take theirs. */
@@ -101,7 +147,7 @@ export class Saver {
       this.#editor.takeOver(diff);
       this.#isTakingOver = false;
     }
-    if (this.#dirtyRecords.size > 0) void this.flush();
+    if (this.#dirtyRecords.size > 0) void this.#saveNow();
     else this.#setState({ kind: 'saved' });
   }
 
@@ -120,7 +166,7 @@ export class Saver {
 
   #schedule(milliseconds: number): void {
     if (this.#timer) return;
-    this.#timer = setTimeout(() => void this.flush(), milliseconds);
+    this.#timer = setTimeout(() => void this.#saveNow(), milliseconds);
   }
 
   #describe(id: RecordId, withArray: boolean): object {

@@ -21,7 +21,7 @@ import { Preparing } from './preparing.ts';
 import { PreviewClient } from './preview-client.ts';
 import { ReachWatch } from './reach-watch.ts';
 import { ReachWork } from './reach-work.ts';
-import { Saver } from './saver.ts';
+import { Saver, type SaveState } from './saver.ts';
 import { getSectionMesh } from './section-mesh.ts';
 import { SESSION_START, type Session } from './session.ts';
 import { Store } from './store.ts';
@@ -218,6 +218,13 @@ export function useWorkbench(): Workbench {
   if (!workbench)
     throw new Error('useWorkbench needs a WorkbenchContext above it: render inside <WorkbenchView>.');
   return workbench;
+}
+
+/** Whether everything is saved; renders anew when that changes. */
+export function useSaveState(): SaveState {
+  const { saver } = useWorkbench();
+  const read = (): SaveState => saver.state;
+  return useSyncExternalStore(saver.subscribe, read, read);
 }
 
 /** Renders anew with every change of the authored document. @returns The editor, to read from. */

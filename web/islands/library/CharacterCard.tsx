@@ -91,8 +91,8 @@ export function CharacterCard({ character, onRename, onDuplicate, onDelete }: Ch
 }
 
 function describeState(character: CharacterSummary): { label: string; tone: string } {
-  const { garments, shippedAt, editedAt } = character;
-  if (shippedAt && shippedAt >= editedAt) return { label: 'shipped', tone: 'border-moss text-moss' };
+  const { garments, shippedAt, isShippedAsIs } = character;
+  if (isShippedAsIs) return { label: 'shipped', tone: 'border-moss text-moss' };
   if (shippedAt) return { label: 'changed since shipped', tone: 'border-marigold text-marigold-ink' };
   if (garments.length > 0) return { label: 'in work', tone: 'border-teal text-teal' };
   return { label: 'brought in', tone: 'border-line text-soft' };

@@ -1,6 +1,6 @@
 import { Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { ApiError, api, type ErrorBody } from '../../state/api.ts';
+import { api, type ErrorBody, toErrorBody } from '../../state/api.ts';
 import { FailureNote } from '../parts/FailureNote.tsx';
 
 export interface DropCardProps {
@@ -26,7 +26,7 @@ export function DropCard({ projectId, projectName, onBroughtIn }: DropCardProps)
     } catch (error) {
       setProgress({
         kind: 'failed',
-        error: error instanceof ApiError ? error.body : { message: String(error) },
+        error: toErrorBody(error),
       });
     }
   };

@@ -2,7 +2,7 @@ import { FolderPlus } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
 import { Toaster, toast } from 'sonner';
 import type { CharacterSummary } from '../../../core/document/index.ts';
-import { ApiError, api, type ProjectCard } from '../../state/api.ts';
+import { api, type ProjectCard, toErrorBody } from '../../state/api.ts';
 import { Logo } from '../parts/Logo.tsx';
 import { NameEditor } from '../parts/NameEditor.tsx';
 import { ProjectSection } from './ProjectSection.tsx';
@@ -18,7 +18,7 @@ export function Library() {
       setProjects((await api.listProjects()).projects);
       setFailure(null);
     } catch (error) {
-      setFailure(error instanceof ApiError ? error.message : String(error));
+      setFailure(toErrorBody(error).message);
     }
   }, []);
 

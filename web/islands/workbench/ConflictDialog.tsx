@@ -1,12 +1,10 @@
 import { AlertDialog } from 'radix-ui';
-import { useSyncExternalStore } from 'react';
-import { useWorkbench } from '../../state/workbench.ts';
+import { useSaveState, useWorkbench } from '../../state/workbench.ts';
 
 /** Two windows changed the same thing: says what, and lets the user choose. Nothing is lost before that. */
 export function ConflictDialog() {
   const { saver, editor } = useWorkbench();
-  const read = () => saver.state;
-  const state = useSyncExternalStore(saver.subscribe, read, read);
+  const state = useSaveState();
   if (state.kind !== 'conflict') return null;
   const names = state.conflicts.map(({ id, record }) => {
     const ours = editor.document.records.get(id as Parameters<typeof editor.document.records.get>[0]);

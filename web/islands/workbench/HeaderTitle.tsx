@@ -1,6 +1,5 @@
 import { Redo2, Undo2 } from 'lucide-react';
-import { useSyncExternalStore } from 'react';
-import { useDocument, useWorkbench } from '../../state/workbench.ts';
+import { useDocument, useSaveState, useWorkbench } from '../../state/workbench.ts';
 import { Logo } from '../parts/Logo.tsx';
 
 /** Where we are, whether it is saved, and a step back or forward. */
@@ -41,9 +40,7 @@ export function HeaderTitle() {
 }
 
 function SaveBadge() {
-  const { saver } = useWorkbench();
-  const read = () => saver.state;
-  const state = useSyncExternalStore(saver.subscribe, read, read);
+  const state = useSaveState();
   const texts = {
     saved: 'saved',
     unsaved: 'saving…',

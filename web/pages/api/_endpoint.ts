@@ -1,3 +1,9 @@
+import {
+  DeadlockException,
+  LockWaitTimeoutException,
+  OptimisticLockError,
+  UniqueConstraintViolationException,
+} from '@mikro-orm/core';
 import type { MikroORM, SqlEntityManager } from '@mikro-orm/postgresql';
 import type { APIContext, APIRoute } from 'astro';
 import { ValidationError } from 'yup';
@@ -32,6 +38,14 @@ async function openServices(): Promise<Services> {
   };
   return { orm, pool };
 }
+
+/** What the database says when two requests change the same at once. */
+const COLLISIONS = [
+  OptimisticLockError,
+  DeadlockException,
+  LockWaitTimeoutException,
+  UniqueConstraintViolationException,
+];
 
 export interface EndpointContext {
   em: SqlEntityManager;
@@ -70,6 +84,13 @@ function toErrorResponse(error: unknown): Response {
     return json({ error: { message: `The request is not valid: ${error.errors.join('; ')}.` } }, 400);
   if (error instanceof SyntaxError)
     return json({ error: { message: 'The request is not valid JSON.' } }, 400);
+  if (COLLISIONS.some((kind) => error instanceof kind))
+    return json(
+      {
+        error: { message: 'Something else changed this at the same moment. Nothing was stored; try again.' },
+      },
+      409,
+    );
   console.error(error);
   return json(
     { error: { message: 'The server failed at this. Its console says why; nothing was changed.' } },

@@ -1,6 +1,6 @@
 import { X } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { ApiError, api, type ErrorBody } from '../../../state/api.ts';
+import { api, type ErrorBody, toErrorBody } from '../../../state/api.ts';
 import { useWorkbench } from '../../../state/workbench.ts';
 import { FailureNote } from '../../parts/FailureNote.tsx';
 
@@ -20,7 +20,7 @@ export function ClipList() {
       location.reload();
     } catch (error) {
       setIsBusy(false);
-      setFailure(error instanceof ApiError ? error.body : { message: String(error) });
+      setFailure(toErrorBody(error));
     }
   };
   const added = [...new Set(report.clips.flatMap(({ from }) => (from ? [from] : [])))];

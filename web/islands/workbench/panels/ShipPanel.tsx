@@ -1,18 +1,19 @@
 import { Download, PackageCheck } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { listBodies, listGarments } from '../../../../core/document/index.ts';
-import { ApiError, api, type Shipment } from '../../../state/api.ts';
-import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { ApiError, api, type Shipment, toErrorBody } from '../../../state/api.ts';
+import { shipCharacter } from '../../../state/ship-character.ts';
+import { useDocument, useSaveState, useWorkbench } from '../../../state/workbench.ts';
 
 type Progress =
   | { kind: 'idle' }
   | { kind: 'writing' }
-  | { kind: 'done'; shipment: Shipment; revision: number }
-  | { kind: 'failed'; message: string };
+  | { kind: 'done'; shipment: Shipment }
+  | { kind: 'failed'; message: string; isOutOfDate: boolean };
 
 /** Writes the finished file and says what an independent validator thinks of it. */
 export function ShipPanel() {
-  const workbench = useWorkbench();
+  const { saver, info } = useWorkbench();
   const editor = useDocument();
   const [progress, setProgress] = useState<Progress>({ kind: 'idle' });
   const garments = listGarments(editor.document);
@@ -22,11 +23,10 @@ export function ShipPanel() {
   const ship = async (): Promise<void> => {
     setProgress({ kind: 'writing' });
     try {
-      await workbench.saver.flush();
-      const shipment = await api.ship(workbench.info.id);
-      setProgress({ kind: 'done', shipment, revision: editor.revision });
+      setProgress({ kind: 'done', shipment: await shipCharacter(saver, info) });
     } catch (error) {
-      setProgress({ kind: 'failed', message: error instanceof ApiError ? error.message : String(error) });
+      const isOutOfDate = error instanceof ApiError && error.status === 409;
+      setProgress({ kind: 'failed', message: toErrorBody(error).message, isOutOfDate });
     }
   };
   return (
@@ -57,12 +57,15 @@ export function ShipPanel() {
       </button>
       {progress.kind === 'failed' && (
         <p role="alert" className="mt-3 border-l-[3px] border-brick bg-white px-2.5 py-1.5">
-          <b className="text-brick">It was not written.</b> {progress.message}
+          <b className="text-brick">Nothing was written.</b> {progress.message}
+          {progress.isOutOfDate && (
+            <button type="button" className="btn mt-2 block" onClick={() => location.reload()}>
+              Reload the page
+            </button>
+          )}
         </p>
       )}
-      {progress.kind === 'done' && (
-        <Done shipment={progress.shipment} isStale={editor.revision !== progress.revision} />
-      )}
+      {progress.kind === 'done' && <Done shipment={progress.shipment} />}
     </>
   );
 }
@@ -76,13 +79,35 @@ function Part({ title, details }: { title: string; details: string }) {
   );
 }
 
-function Done({ shipment, isStale }: { shipment: Shipment; isStale: boolean }) {
+/** Whether the character is another than the one that was shipped, by this window or any other. */
+function useIsStale(shipment: Shipment): boolean {
+  const { saver, info } = useWorkbench();
+  const state = useSaveState();
+  const [elsewhere, setElsewhere] = useState(0);
+  useEffect(() => {
+    const ask = (): void => {
+      // Without an answer there is nothing new to tell; the next focus asks again.
+      api.readRevision(info.id).then(
+        ({ revision }) => setElsewhere(revision),
+        () => {},
+      );
+    };
+    addEventListener('focus', ask);
+    return () => removeEventListener('focus', ask);
+  }, [info.id]);
+  return state.kind !== 'saved' || Math.max(saver.revision, elsewhere) !== shipment.revision;
+}
+
+function Done({ shipment }: { shipment: Shipment }) {
   const { validation } = shipment;
+  const isStale = useIsStale(shipment);
   const isClean = validation.errors === 0;
   return (
     <div className="card mt-4 p-3" data-shipment={shipment.hash}>
       <p className="font-semibold break-words">{shipment.name}</p>
-      <p className="num text-xs text-soft">{(shipment.bytes / 1e6).toFixed(2)} MB</p>
+      <p className="num text-xs text-soft">
+        {(shipment.bytes / 1e6).toFixed(2)} MB · made of revision {shipment.revision}
+      </p>
       <p className={`mt-2 ${isClean ? 'text-moss' : 'text-brick'}`}>
         <b>glTF validator: {validation.errors} errors</b>, {validation.warnings} warnings
       </p>
@@ -96,7 +121,9 @@ function Done({ shipment, isStale }: { shipment: Shipment; isStale: boolean }) {
         </ul>
       )}
       {isStale && (
-        <p className="mt-2 text-marigold-ink">Changed since: write it again to ship the newest state.</p>
+        <p className="mt-2 text-marigold-ink" data-stale>
+          The character has changed since. Write the file again to ship its newest state.
+        </p>
       )}
       <a
         className="btn mt-3 w-full"

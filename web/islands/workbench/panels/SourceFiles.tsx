@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import type { SourceReview } from '../../../../core/prepare/index.ts';
-import { ApiError, api, type ErrorBody } from '../../../state/api.ts';
+import { api, type ErrorBody, toErrorBody } from '../../../state/api.ts';
 import { useWorkbench } from '../../../state/workbench.ts';
 import { FailureNote } from '../../parts/FailureNote.tsx';
 import { SourceReviewDialog } from './SourceReviewDialog.tsx';
@@ -27,7 +27,7 @@ export function SourceFiles() {
       }
     } catch (error) {
       setIsBusy(false);
-      setFailure(error instanceof ApiError ? error.body : { message: String(error) });
+      setFailure(toErrorBody(error));
     }
   };
   return (

@@ -1,6 +1,6 @@
 import { boolean, object, string } from 'yup';
 import { AuthoredService } from '../../../../server/services/authored-service.ts';
-import { CharacterService } from '../../../../server/services/character-service.ts';
+import { CharacterService, hashSource } from '../../../../server/services/character-service.ts';
 import { endpoint, json } from '../_endpoint.ts';
 
 export const prerender = false;
@@ -14,6 +14,8 @@ export const GET = endpoint(async ({ em, pool, param }) => {
     name: character.name,
     project: { id: character.project.id, name: character.project.name },
     report: character.report,
+    revision: character.revision,
+    source: hashSource(character),
     shippedAt: character.shippedAt?.toISOString() ?? null,
     records,
   });

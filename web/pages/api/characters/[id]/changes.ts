@@ -13,5 +13,5 @@ export const POST = endpoint(async ({ em, request, param }) => {
       ...(array ? { array: new Uint8Array(Buffer.from(array, 'base64')) } : {}),
     }),
   );
-  return json({ versions: await new AuthoredService(em).write(param('id'), decoded) });
+  return json(await new AuthoredService(em).write(param('id'), decoded));
 });
