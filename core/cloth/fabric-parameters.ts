@@ -138,25 +138,25 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 1,
     effect: 'How fast quivering along the threads dies away, without slowing the swing',
   },
-  linearInertia: {
-    label: 'Move inertia',
+  rootMotionShare: {
+    label: 'Root motion felt',
     unit: '%',
     factor: 100,
     default: 1,
     range: [0, 1],
     step: 5,
     digits: 0,
-    effect: 'Share of the root joint’s moves that the cloth feels: 0 rides along',
+    effect: 'How much of the root joint’s travel swings the cloth; at 0 % it is carried along',
   },
-  angularInertia: {
-    label: 'Turn inertia',
+  rootTurnShare: {
+    label: 'Root turn felt',
     unit: '%',
     factor: 100,
     default: 1,
     range: [0, 1],
     step: 5,
     digits: 0,
-    effect: 'Share of the root joint’s turns that the cloth feels: 0 rides along',
+    effect: 'How much of the root joint’s turning swings the cloth; at 0 % it is turned along',
   },
   gravityScale: {
     label: 'Gravity',

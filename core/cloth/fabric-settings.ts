@@ -24,8 +24,8 @@ export interface FabricSettings {
   /** Viscosity along the threads, N·s/m. */
   edgeDamping: number;
   /** Share of the root joint's moves, and of its turns, that the cloth feels. */
-  linearInertia: number;
-  angularInertia: number;
+  rootMotionShare: number;
+  rootTurnShare: number;
   /** Factor on gravity. */
   gravityScale: number;
   /** Coulomb friction against bodies and other cloth. */

@@ -16,15 +16,18 @@ function mapKeys<T>(make: (key: FabricKey) => T): Record<FabricKey, T> {
   return Object.fromEntries(FABRIC_KEYS.map((key) => [key, make(key)])) as Record<FabricKey, T>;
 }
 
-/** Settings of a format that had one stiffness for all directions. */
+/** Settings that earlier formats had: one stiffness for all directions, and two shares under other names. */
 interface EarlierSettings {
   stretchStiffness?: unknown;
+  linearInertia?: unknown;
+  angularInertia?: unknown;
 }
 
 /**
  * Whole settings from what a file or a record holds: missing and non-finite numbers take their defaults, numbers
  * beyond the ranges are brought within them, counts are rounded. One stiffness for all directions, as earlier
- * versions had it, becomes warp, weft and the shear that makes the cloth alike in all directions.
+ * versions had it, becomes warp, weft and the shear that makes the cloth alike in all directions; the shares of the
+ * root's moves and turns are taken from their earlier names.
  */
 export function completeFabric(raw: Partial<FabricSettings> & EarlierSettings): FabricSettings {
   const given: Partial<Record<FabricKey, unknown>> = { ...raw };
@@ -34,6 +37,8 @@ export function completeFabric(raw: Partial<FabricSettings> & EarlierSettings): 
     given.stretchWeft ??= alike;
     given.shearStiffness ??= alike / 2;
   }
+  given.rootMotionShare ??= raw.linearInertia;
+  given.rootTurnShare ??= raw.angularInertia;
   return mapKeys((key) => {
     const value = given[key];
     const parameter = FABRIC_PARAMETERS[key];

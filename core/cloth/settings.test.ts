@@ -332,6 +332,18 @@ describe('fabrics', () => {
     expect(fabric.substeps).equal(4);
   });
 
+  it('of earlier formats keep what they said under other names', () => {
+    const { rootMotionShare, rootTurnShare, stretchWarp, stretchWeft, shearStiffness } = completeFabric({
+      stretchStiffness: 3000,
+      linearInertia: 0.25,
+      angularInertia: 0.5,
+    });
+    expect([rootMotionShare, rootTurnShare]).deep.equal([0.25, 0.5]);
+    expect([stretchWarp, stretchWeft, shearStiffness]).deep.equal([3000, 3000, 1500]);
+    // The name of today counts when both are there.
+    expect(completeFabric({ rootMotionShare: 0.75, linearInertia: 0.25 }).rootMotionShare).equal(0.75);
+  });
+
   it('are as stiff off the axes as an orthotropic sheet', () => {
     const fabric = { ...FABRIC_DEFAULTS, stretchWarp: 1000, stretchWeft: 200, shearStiffness: 100 };
     expect(computeThreadStiffness(fabric, 1)).closeTo(1000, 1e-9);

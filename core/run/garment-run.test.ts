@@ -96,13 +96,13 @@ describe('a garment in a run', () => {
   });
 
   it('feels as much of the root’s moves and turns as its fabric says', () => {
-    const swing = (linearInertia: number, angularInertia: number, clip: number): number => {
+    const swing = (rootMotionShare: number, rootTurnShare: number, clip: number): number => {
       const character = createFlag();
       addTrack(character, 'translation', [0, 0.3, 0.6], [0, 0, 0, 0, 0, 0.5, 0, 0, 0]);
       const turn = Math.sin(0.4);
       addTrack(character, 'rotation', [0, 0.3, 0.6], [0, 0, 0, 1, 0, turn, 0, Math.cos(0.4), 0, 0, 0, 1]);
       const run = new CharacterRun(character, [setUp(character)]);
-      setFabric(run, { linearInertia, angularInertia, airDrag: 0, airLift: 0 });
+      setFabric(run, { rootMotionShare, rootTurnShare, airDrag: 0, airLift: 0 });
       run.play(clip);
       let most = 0;
       for (let i = 0; i < 36; i++) {

@@ -162,15 +162,15 @@ export class GarmentRun {
       this.reset();
       return;
     }
-    const { linearInertia, angularInertia } = this.solver.fabric;
+    const { rootMotionShare, rootTurnShare } = this.solver.fabric;
     if (this.#move && isTeleport(this.#move)) this.jump();
-    else if (this.#move && (linearInertia < 1 || angularInertia < 1)) {
-      const { turn, way } = shareOfMove(this.#move, 1 - linearInertia, 1 - angularInertia);
+    else if (this.#move && (rootMotionShare < 1 || rootTurnShare < 1)) {
+      const { turn, way } = shareOfMove(this.#move, 1 - rootMotionShare, 1 - rootTurnShare);
       this.solver.carry(turn, way);
     }
     const air = computeWindAt(wind, time);
-    air.mean[0] -= linearInertia * travel[0];
-    air.mean[2] -= linearInertia * travel[1];
+    air.mean[0] -= rootMotionShare * travel[0];
+    air.mean[2] -= rootMotionShare * travel[1];
     this.solver.step(seconds, this.targets, { wind: air, ...this.#createForces() });
   }
 

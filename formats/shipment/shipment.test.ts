@@ -171,7 +171,7 @@ describe('shipments', () => {
 
   it('hold settings that the published schema accepts', async () => {
     const source = await readBytes(createStrip().toGlb());
-    const json = jsonOf(await writeShipment(source, author(source)));
+    const json = jsonOf(await writeShipment(source, author(source), 4));
     const schema = JSON.parse(
       readFileSync(join(findProjectRoot(), 'docs/formats/COBWEB_cloth.schema.json'), 'utf8'),
     ) as object;
@@ -180,6 +180,36 @@ describe('shipments', () => {
     expect(validate.errors).equal(null);
     validate({ ...(json.extensions![CLOTH_EXTENSION] as object), fabrics: [{}] });
     expect(validate.errors!.length).above(5);
+  });
+
+  it('name the revision that they were made of, and none when there is none', async () => {
+    const revisionOf = async (revision?: number): Promise<unknown> => {
+      const source = await readBytes(createStrip().toGlb());
+      const json = jsonOf(await writeShipment(source, author(source), revision));
+      return (json.extensions![CLOTH_EXTENSION] as ClothExtension).revision;
+    };
+    expect(await revisionOf(17)).equal(17);
+    expect(await revisionOf()).equal(undefined);
+  });
+
+  it('of version 1.3 keep the shares of the root that they name otherwise', async () => {
+    const source = await readBytes(createStrip().toGlb());
+    const document = author(source);
+    const [fabric] = [...document.records.values()].filter((record) => record.type === 'fabric');
+    Object.assign(fabric!.settings, { rootMotionShare: 0.3, rootTurnShare: 0.6 });
+    const shipped = await writeShipment(source, document);
+    const { json, binary } = readContainer({ name: 'x.glb', bytes: shipped });
+    const cloth = json.extensions![CLOTH_EXTENSION] as ClothExtension;
+    cloth.specVersion = '1.3';
+    cloth.fabrics = cloth.fabrics.map(({ rootMotionShare, rootTurnShare, ...rest }) => ({
+      ...rest,
+      linearInertia: rootMotionShare,
+      angularInertia: rootTurnShare,
+    })) as never;
+    const { authored } = await readBytes(packGlb(json, binary!));
+    expect([...authored!.records.values()].find((record) => record.type === 'fabric')!.settings).deep.equal(
+      fabric!.settings,
+    );
   });
 
   it('place each collider so that its shape has the ends that were authored', async () => {

@@ -14,7 +14,7 @@ const GROUPS: readonly { title: string; keys: readonly FabricKey[] }[] = [
     keys: ['density', 'stretchWarp', 'stretchWeft', 'shearStiffness', 'compressionRange', 'stretchCap'],
   },
   { title: 'Folds', keys: ['bendStiffness', 'foldMemory', 'foldYield'] },
-  { title: 'Motion', keys: ['damping', 'edgeDamping', 'linearInertia', 'angularInertia', 'gravityScale'] },
+  { title: 'Motion', keys: ['damping', 'edgeDamping', 'rootMotionShare', 'rootTurnShare', 'gravityScale'] },
   { title: 'Contact', keys: ['friction', 'thickness', 'selfDistance', 'layerMargin'] },
   { title: 'Air', keys: ['airDrag', 'airLift'] },
   { title: 'Solver', keys: ['substeps', 'iterations'] },
