@@ -125,7 +125,7 @@ describe('garments worked on by hand', function () {
     );
     const [kept] = joints;
     const share = Number(await read(kept!));
-    await page.getByRole('button', { name: `Lock ${kept}` }).click();
+    await page.getByRole('button', { name: `Keep weight of ${kept}` }).click();
     await table.getByLabel('Weight of ribs').fill('12.5');
     await page.keyboard.press('Enter');
     await settle(1);

@@ -140,10 +140,10 @@ describe('from a faulty delivery to a sim mesh', function () {
     expect(neck).above(20);
     await page.getByText(/^Joints \(/).click();
     acts++;
-    await click('checkbox', 'neck');
+    await click('button', 'Keep weight of neck');
     await page.getByRole('combobox', { name: 'to', exact: true }).selectOption('chest');
     acts++;
-    await click('button', 'Hand over');
+    await click('button', 'Move weight');
     await settle();
     expect(await readWeight('^neck$')).equal(0);
     expect(await readWeight('^chest$')).closeTo(neck + chest, 0.02 * (neck + chest));

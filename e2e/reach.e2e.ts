@@ -120,8 +120,8 @@ describe('reach', function () {
   });
 
   it('smooths the bands, and holds the seam again with two clicks', async () => {
-    await page.getByRole('region', { name: 'Whole map' }).getByRole('button', { name: 'Smooth' }).click();
-    for (let times = 0; times < 3; times++) await button('Smooth all').click();
+    await page.getByRole('region', { name: 'Whole map' }).getByRole('button', { name: 'Even out' }).click();
+    for (let times = 0; times < 3; times++) await button('Even out all').click();
     expect(new Set(await readValues()).size).above(300);
     // Something at the seam came loose.
     await type('Value', 5);
@@ -284,6 +284,39 @@ describe('reach', function () {
     await page.waitForTimeout(800);
   });
 
+  it('turns the view while the lasso is chosen: with a key held, and by the arrows', async () => {
+    await tab('Points');
+    await button('Lasso').click();
+    const heading = (): Promise<number> => inspect(page, ({ viewport }) => viewport.heading);
+    const drag = async (toX: number, which: 'left' | 'middle' = 'left'): Promise<void> => {
+      await page.mouse.move(620, 300);
+      await page.mouse.down({ button: which });
+      await page.mouse.move(toX, 300, { steps: 4 });
+      await page.mouse.up({ button: which });
+    };
+    const start = await heading();
+    await drag(700, 'middle');
+    expect(await heading()).equal(start);
+    await page.keyboard.down('t');
+    await drag(700);
+    await page.keyboard.up('t');
+    expect(Math.abs((await heading()) - start)).above(0.2);
+    expect(await page.locator('[data-picked]').getAttribute('data-picked')).equal('0');
+    await page.keyboard.down('t');
+    await drag(540);
+    await page.keyboard.up('t');
+    expect(await heading()).closeTo(start, 1e-6);
+    // Without the key the same drag draws a line, and the view stays.
+    await drag(700);
+    expect(await heading()).closeTo(start, 1e-6);
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await page.keyboard.press('ArrowLeft');
+    expect(Math.abs((await heading()) - start)).closeTo(Math.PI / 12, 1e-3);
+    await page.keyboard.press('ArrowRight');
+    expect(await heading()).closeTo(start, 1e-6);
+    await button('Loop').click();
+  });
+
   it('ramps a second garment between two ends, and the curve stays live', async () => {
     await page
       .getByRole('button', { name: /^Sash tail/ })
@@ -396,8 +429,8 @@ describe('reach', function () {
     await button('Flood ×3.00').click();
     expect(new Set(await readValues())).deep.equal(new Set([3]));
     await button('Duplicate the map').click();
-    await page.getByRole('region', { name: 'Whole map' }).getByRole('button', { name: 'Scale' }).click();
-    await button('Scale all').click();
+    await page.getByRole('region', { name: 'Whole map' }).getByRole('button', { name: 'Multiply' }).click();
+    await button('Multiply all').click();
     await button('Compare with first').click();
     expect(
       await page.getByText(/points differ, by up to ×0\.60; on average it has ×0\.60 less/).isVisible(),

@@ -121,7 +121,7 @@ describe('the whole job', function () {
 
   it('smooths the edge with the brush, and then the whole', async () => {
     await page.keyboard.press('[');
-    await page.getByRole('radio', { name: 'Smooth', exact: true }).click();
+    await page.getByRole('radio', { name: 'Even out', exact: true }).click();
     await page.getByRole('radio', { name: 'smooth', exact: true }).last().click();
     const before = await readValues();
     const top = await findTop();
@@ -133,8 +133,8 @@ describe('the whole job', function () {
     const changed = brushed.filter((value, i) => value !== before[i]).length;
     // The whole way of the drag, not only where it began.
     expect(changed).above(30);
-    await page.getByRole('region', { name: 'Whole map' }).getByRole('button', { name: 'Smooth' }).click();
-    await page.getByRole('button', { name: 'Smooth all' }).click();
+    await page.getByRole('region', { name: 'Whole map' }).getByRole('button', { name: 'Even out' }).click();
+    await page.getByRole('button', { name: 'Even out all' }).click();
     const smoothed = await readValues();
     expect(new Set(smoothed).size).above(100);
     expect(smoothed.filter((value) => value === 0).length).equal(

@@ -66,7 +66,7 @@ export function benchBrush(): BrushBench {
         radius: RADIUS,
         strength: 0.6,
         falloff: 'smooth',
-        mode: 'set',
+        mode: 'value',
         value: 0.5 + 0.01 * (index % 3),
         view: direction,
         normalAtHit: hit.normal,

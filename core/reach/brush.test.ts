@@ -39,7 +39,7 @@ const DAB: Dab = {
   radius: 0.25,
   strength: 0.5,
   falloff: 'linear',
-  mode: 'set',
+  mode: 'value',
   value: 0.4,
 };
 const MIDDLE = 5 * 11 + 5;
@@ -94,7 +94,7 @@ describe('brush', () => {
     values[MIDDLE] = 1;
     const after = apply(
       values,
-      computeDab(values, surface, { ...DAB, mode: 'smooth', strength: 1, falloff: 'flat' }),
+      computeDab(values, surface, { ...DAB, mode: 'evenOut', strength: 1, falloff: 'flat' }),
     );
     expect(after[MIDDLE]).equal(0);
     const { start, list } = surface.neighbours;
@@ -138,8 +138,8 @@ describe('brush', () => {
   it('stays within the range of its channel, and arrives exactly where it goes', () => {
     const surface = createSurface();
     const values = new Float32Array(surface.count).fill(0.2);
-    expect(at(surface, values, { mode: 'add', value: -5 })).equal(0);
-    expect(at(surface, values, { mode: 'add', value: 5, range: [0, 1] })).equal(1);
+    expect(at(surface, values, { mode: 'raise', value: -5 })).equal(0);
+    expect(at(surface, values, { mode: 'raise', value: 5, range: [0, 1] })).equal(1);
     let painted: Float32Array = values;
     for (let dab = 0; dab < 12; dab++)
       painted = apply(painted, computeDab(painted, surface, { ...DAB, value: 0, snap: 0.0005 }));

@@ -3,18 +3,26 @@ import { createSparseChange, type SparseChange } from './sparse-change.ts';
 import { type BrushPlace, type TouchedPoints, type TouchedSurface, touchPoints } from './touch-points.ts';
 
 /**
- * What a brush does to a value: `set` goes to the brush's value, `add` adds it, `scale` multiplies by the brush's
- * factor, `smooth` goes to the mean of the neighbours and `sharpen` away from it, `erase` goes to the default.
+ * What a brush does to a value: `value` goes to the brush's value, `raise` adds it (or lowers by a negative one),
+ * `multiply` multiplies by the brush's factor, `evenOut` goes to the mean of the neighbours and `contrast` away from
+ * it, `clear` goes to the default.
  */
-export type BrushMode = 'set' | 'add' | 'scale' | 'smooth' | 'sharpen' | 'erase';
+export type BrushMode = 'value' | 'raise' | 'multiply' | 'evenOut' | 'contrast' | 'clear';
 
-export const BRUSH_MODES: readonly BrushMode[] = ['set', 'add', 'scale', 'smooth', 'sharpen', 'erase'];
+export const BRUSH_MODES: readonly BrushMode[] = [
+  'value',
+  'raise',
+  'multiply',
+  'evenOut',
+  'contrast',
+  'clear',
+];
 
 export interface BrushAct {
   mode: BrushMode;
-  /** What `set` goes to and `add` adds at full weight; the factor of `scale`. */
+  /** What `value` goes to and `raise` adds at full weight; the factor of `multiply`. */
   value: number;
-  /** What `erase` goes to. Default 0. */
+  /** What `clear` goes to. Default 0. */
   defaultValue?: number;
   /** No value leaves this range. Default: from 0 up. */
   range?: readonly [low: number, high: number];
@@ -51,7 +59,7 @@ export function brushPoints(
     if (mask && !mask[i]) return;
     const wanted = computeWanted(values, neighbours, i, act);
     const next = value + weights[k]! * (wanted - value);
-    const isThere = (act.mode === 'set' || act.mode === 'erase') && Math.abs(next - wanted) < snap;
+    const isThere = (act.mode === 'value' || act.mode === 'clear') && Math.abs(next - wanted) < snap;
     after[k] = Math.min(high, Math.max(low, isThere ? wanted : next));
   });
   return createSparseChange(values, points, after);
@@ -61,17 +69,17 @@ export function brushPoints(
 function computeWanted(values: Float32Array, neighbours: Neighbours, i: number, act: BrushAct): number {
   const value = values[i]!;
   switch (act.mode) {
-    case 'set':
+    case 'value':
       return act.value;
-    case 'add':
+    case 'raise':
       return value + act.value;
-    case 'scale':
+    case 'multiply':
       return value * act.value;
-    case 'smooth':
+    case 'evenOut':
       return computeNeighbourMean(values, neighbours, i);
-    case 'sharpen':
+    case 'contrast':
       return 2 * value - computeNeighbourMean(values, neighbours, i);
-    case 'erase':
+    case 'clear':
       return act.defaultValue ?? 0;
   }
 }

@@ -69,7 +69,7 @@ describe('work by hand on the page', function () {
       await until(() => work.getColumn(KNEE)[40] === 0);
     });
 
-    it('typed hold for the whole selection; a locked joint takes no part', async () => {
+    it('typed hold for the whole selection; a kept joint takes no part', async () => {
       const work = open();
       work.select([7], false);
       work.select([9], true);
@@ -78,7 +78,7 @@ describe('work by hand on the page', function () {
       expect(readKnee(7)).closeTo(0.2, 1e-5);
       expect(readKnee(9)).closeTo(0.2, 1e-5);
       expect(readKnee(8)).equal(0);
-      work.store.set({ locked: new Set([KNEE]) });
+      work.store.set({ kept: new Set([KNEE]) });
       await work.type(KNEE, 0.9);
       expect(readKnee(7)).closeTo(0.2, 1e-5);
     });

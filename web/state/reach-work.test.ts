@@ -287,10 +287,10 @@ describe('stepping the brush', () => {
     session.set({ channel: 'lining' });
     for (let step = 0; step < 40; step++) stepBrushValue(session, 1);
     expect(value()).equal(1);
-    session.set({ channel: 'maxDistance', brush: { ...session.state.brush, mode: 'add' } });
+    session.set({ channel: 'maxDistance', brush: { ...session.state.brush, mode: 'raise' } });
     for (let step = 0; step < 3; step++) stepBrushValue(session, -1);
     expect(value()).below(0);
-    session.set({ brush: { ...session.state.brush, mode: 'scale' } });
+    session.set({ brush: { ...session.state.brush, mode: 'multiply' } });
     stepBrushValue(session, -1);
     expect(session.state.brush.factor).closeTo(1.15, 1e-9);
     for (let step = 0; step < 99; step++) stepBrushRadius(session, 1);

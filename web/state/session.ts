@@ -107,7 +107,7 @@ export const SESSION_START: Session = {
   clip: null,
   channel: 'maxDistance',
   brush: {
-    mode: 'set',
+    mode: 'value',
     values: Object.fromEntries(
       CHANNEL_KINDS.map((kind) => [kind, CHANNELS[kind].brushValue]),
     ) as Brush['values'],

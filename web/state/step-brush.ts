@@ -14,10 +14,10 @@ export function stepBrushRadius(session: Store<Session>, steps: number): void {
   session.set({ brush: { ...brush, radius } });
 }
 
-/** Raises or lowers what the brush sets or adds, or the factor that it scales by. @param steps - Up or down. */
+/** Raises or lowers the brush's value, or the factor that it multiplies by. @param steps - Up or down. */
 export function stepBrushValue(session: Store<Session>, steps: number): void {
   const { brush, channel } = session.state;
-  if (brush.mode === 'scale') {
+  if (brush.mode === 'multiply') {
     const factor = Math.max(0, Number((brush.factor + 0.05 * steps).toFixed(3)));
     session.set({ brush: { ...brush, factor } });
     return;
@@ -26,6 +26,6 @@ export function stepBrushValue(session: Store<Session>, steps: number): void {
   const shown = brush.values[channel] * perUnit;
   const step = Math.max(LEAST_STEP[unit], Math.abs(shown) * (RATIO - 1));
   const next = Number((shown + step * steps).toFixed(unit === '×' ? 3 : 2)) / perUnit;
-  const value = brush.mode === 'add' ? next : limitValue(channel, next);
+  const value = brush.mode === 'raise' ? next : limitValue(channel, next);
   session.set({ brush: { ...brush, values: { ...brush.values, [channel]: value } } });
 }

@@ -13,7 +13,8 @@ export interface WeightSettings {
   view: 'joint' | 'leading';
   /** Among the joints of the skin. */
   joint: number;
-  locked: ReadonlySet<number>;
+  /** Joints whose weight stays as it is. */
+  kept: ReadonlySet<number>;
   /** 0 to 1, that painting leads to. */
   value: number;
   /** m */
@@ -46,7 +47,7 @@ export class WeightWork {
       tool: 'paint',
       view: 'joint',
       joint: this.listShares()[0]?.joint ?? 0,
-      locked: new Set(),
+      kept: new Set(),
       value: 1,
       radius: 0.06,
       strength: 0.5,
@@ -87,7 +88,7 @@ export class WeightWork {
       radius,
       strength,
       falloff: 'smooth',
-      mode: tool === 'smooth' ? 'smooth' : 'set',
+      mode: tool === 'smooth' ? 'evenOut' : 'value',
     });
     this.#set(joint, change.indices, change.after);
   }
@@ -152,7 +153,7 @@ export class WeightWork {
 
   #set(joint: number, points: ArrayLike<number>, values: ArrayLike<number>): void {
     const { dense, jointCount } = this.#worn;
-    setJointWeights(dense, jointCount, joint, points, values, this.store.state.locked);
+    setJointWeights(dense, jointCount, joint, points, values, this.store.state.kept);
     const list = Array.from(points);
     this.#worn.refreshRows(list);
     for (const point of list) this.#touched.add(point);

@@ -1,11 +1,12 @@
 import {
+  GreaterDepth,
   Group,
+  LessEqualDepth,
   LineBasicMaterial,
   LineSegments,
   Matrix4,
   Mesh,
   MeshBasicMaterial,
-  MeshLambertMaterial,
   Quaternion,
   type Ray,
   Raycaster,
@@ -21,28 +22,64 @@ interface BodyItem {
   record: BodyRecord;
   /** Stands on the joint; holds the shape and its rings. */
   group: Group;
+  /** What can be pointed at. */
   fill: Mesh;
+  /** Rings in the open, and where the character hides them. */
   rings: LineSegments;
+  hiddenRings: LineSegments;
 }
 
-const LILAC = '#8E86A6';
+const CHALK = '#FBF8F0';
+const INK = '#23262D';
 const TEAL = '#13696A';
 const UP = new Vector3(0, 1, 0);
+/** How much is left of what the character hides. */
+const FILL_OPACITY = { open: 0.25, hidden: 0.1 } as const;
+const RING_OPACITY = { open: 0.75, hidden: 0.16 } as const;
+const SELECTED_OPACITY = { open: 1, hidden: 0.45 } as const;
 
-/** Collision bodies on their joints, seen through the skin, with handles on the selected one. */
+/** Draws only what lies before everything else, or only what lies behind it. */
+const DEPTHS = { open: LessEqualDepth, hidden: GreaterDepth } as const;
+type Place = keyof typeof DEPTHS;
+
+function createFill(place: Place): MeshBasicMaterial {
+  return new MeshBasicMaterial({
+    color: CHALK,
+    transparent: true,
+    opacity: FILL_OPACITY[place],
+    depthWrite: false,
+    depthFunc: DEPTHS[place],
+  });
+}
+
+function createLine(
+  color: string,
+  opacity: Readonly<Record<Place, number>>,
+  place: Place,
+): LineBasicMaterial {
+  return new LineBasicMaterial({
+    color,
+    transparent: true,
+    opacity: opacity[place],
+    depthWrite: false,
+    depthFunc: DEPTHS[place],
+  });
+}
+
+/** Collision bodies on their joints: chalk with ink rings, faint where the character hides them; handles on the selected one. */
 export class BodiesView {
   readonly group = new Group();
   readonly #items = new Map<RecordId, BodyItem>();
   readonly #handles = new Map<HandleKind, Mesh>();
-  readonly #fillMaterial = new MeshLambertMaterial({
-    color: LILAC,
-    transparent: true,
-    opacity: 0.42,
-    depthWrite: false,
-    depthTest: false,
-  });
-  readonly #ringMaterial = new LineBasicMaterial({ color: '#5E5678', depthTest: false, transparent: true });
-  readonly #selectedMaterial = new LineBasicMaterial({ color: TEAL, depthTest: false, transparent: true });
+  readonly #fills = { open: createFill('open'), hidden: createFill('hidden') };
+  readonly #rings = {
+    open: createLine(INK, RING_OPACITY, 'open'),
+    hidden: createLine(INK, RING_OPACITY, 'hidden'),
+  };
+  readonly #selectedRings = {
+    open: createLine(TEAL, SELECTED_OPACITY, 'open'),
+    hidden: createLine(TEAL, SELECTED_OPACITY, 'hidden'),
+  };
   #selected: RecordId | null = null;
   #worldMatrices: Float32Array = new Float32Array(0);
 
@@ -76,7 +113,9 @@ export class BodiesView {
     }
     this.#selected = selected;
     for (const [id, item] of this.#items) {
-      item.rings.material = id === selected ? this.#selectedMaterial : this.#ringMaterial;
+      const rings = id === selected ? this.#selectedRings : this.#rings;
+      item.rings.material = rings.open;
+      item.hiddenRings.material = rings.hidden;
     }
     this.#placeHandles();
   }
@@ -126,8 +165,10 @@ export class BodiesView {
   dispose(): void {
     for (const [id, item] of this.#items) this.#remove(id, item);
     for (const handle of this.#handles.values()) handle.geometry.dispose();
-    for (const material of [this.#fillMaterial, this.#ringMaterial, this.#selectedMaterial])
-      material.dispose();
+    for (const pair of [this.#fills, this.#rings, this.#selectedRings]) {
+      pair.open.dispose();
+      pair.hidden.dispose();
+    }
   }
 
   #add(record: BodyRecord): void {
@@ -139,18 +180,20 @@ export class BodiesView {
     const shape = new Group();
     shape.position.set(...a);
     if (length > 0) shape.quaternion.copy(new Quaternion().setFromUnitVectors(UP, axis.divideScalar(length)));
-    const fill = new Mesh(createCapsuleGeometry(length, radiusA, radiusB), this.#fillMaterial);
-    const rings = new LineSegments(createRingGeometry(length, radiusA, radiusB), this.#ringMaterial);
-    fill.renderOrder = 5;
-    rings.renderOrder = 6;
+    const fill = new Mesh(createCapsuleGeometry(length, radiusA, radiusB), this.#fills.open);
+    const hiddenFill = new Mesh(fill.geometry, this.#fills.hidden);
+    const rings = new LineSegments(createRingGeometry(length, radiusA, radiusB), this.#rings.open);
+    const hiddenRings = new LineSegments(rings.geometry, this.#rings.hidden);
+    for (const part of [fill, hiddenFill]) part.renderOrder = 5;
+    for (const part of [rings, hiddenRings]) part.renderOrder = 6;
     fill.userData.id = record.id;
-    shape.add(fill, rings);
+    shape.add(hiddenFill, fill, hiddenRings, rings);
     const group = new Group();
     group.matrixAutoUpdate = false;
     if (this.#worldMatrices.length > 0) group.matrix.fromArray(this.#worldMatrices, 16 * record.shape.node);
     group.add(shape);
     this.group.add(group);
-    this.#items.set(record.id, { record, group, fill, rings });
+    this.#items.set(record.id, { record, group, fill, rings, hiddenRings });
   }
 
   #remove(id: RecordId, item: BodyItem): void {

@@ -23,12 +23,33 @@ export function createCapsuleGeometry(length: number, radiusA: number, radiusB: 
   return new LatheGeometry(profile, AROUND);
 }
 
-/** Contour rings of the same: where the cone meets the ends, and half way. As line segments. */
+/** Rings stand about so far apart along a limb, m; a body has no more than so many between its ends. */
+const RING_SPACING = 0.045;
+const MOST_BETWEEN = 9;
+
+/**
+ * Rings across the limb on the same surface, as line segments: where the cone meets the ends, at even steps between
+ * them, and one on each cap.
+ */
 export function createRingGeometry(length: number, radiusA: number, radiusB: number): BufferGeometry {
   const tangent = getTangent(length, radiusA, radiusB);
-  const low = [radiusA * Math.cos(tangent), radiusA * Math.sin(tangent)] as const;
-  const high = [radiusB * Math.cos(tangent), length + radiusB * Math.sin(tangent)] as const;
-  const rings = length > 0 ? [low, [(low[0] + high[0]) / 2, (low[1] + high[1]) / 2] as const, high] : [low];
+  const onBall = (radius: number, y: number, angle: number): [number, number] => [
+    radius * Math.cos(angle),
+    y + radius * Math.sin(angle),
+  ];
+  const low = onBall(radiusA, 0, tangent);
+  const high = onBall(radiusB, length, tangent);
+  const rings = [
+    onBall(radiusA, 0, (tangent - Math.PI / 2) / 2),
+    low,
+    onBall(radiusB, length, (tangent + Math.PI / 2) / 2),
+  ];
+  if (length > 0) {
+    rings.push(high);
+    const steps = Math.min(MOST_BETWEEN + 1, Math.max(2, Math.round((high[1] - low[1]) / RING_SPACING)));
+    for (let i = 1; i < steps; i++)
+      rings.push([low[0] + (i / steps) * (high[0] - low[0]), low[1] + (i / steps) * (high[1] - low[1])]);
+  }
   const points: number[] = [];
   for (const [radius, y] of rings) {
     for (let i = 0; i < AROUND; i++) {

@@ -21,7 +21,9 @@ import type { Visibility } from '../state/session.ts';
 import type { FrameLayout } from '../workers/preview-protocol.ts';
 import { GarmentMaterial } from './body-material.ts';
 import { GlyphPoints } from './glyph-points.ts';
+import { ScreenSpacing, type ScreenView } from './screen-spacing.ts';
 import { SimWire } from './sim-wire.ts';
+import { Whiskers } from './whiskers.ts';
 
 export interface GarmentView {
   visibility: Visibility;
@@ -41,8 +43,8 @@ export interface GarmentView {
   showSimMesh: boolean;
 }
 
-/** More whiskers than this hide the cloth that they stand on. */
-const MOST_WHISKERS = 420;
+/** Squares of held points keep this far apart, CSS pixels: nearer than 10 they look like beads, and each is lifted its own way. */
+const HELD_SPACING = 11;
 
 /** A simulated garment: its render vertices come from the live run, frame by frame. */
 export class GarmentMesh {
@@ -58,11 +60,14 @@ export class GarmentMesh {
   readonly pointNormals: Float32Array;
   readonly #layout: FrameLayout['garments'][number];
   readonly #wire: LineSegments;
-  readonly #whiskers: LineSegments;
+  readonly #whiskers: Whiskers;
   readonly #held: GlyphPoints;
+  readonly #heldSpacing = new ScreenSpacing(HELD_SPACING);
   readonly #simWire: SimWire;
-  readonly #whiskerPoints: Uint32Array;
-  #maxDistances: Float32Array = new Float32Array(0);
+  /** Skinned places of the points in the newest frame, [p, 4]. */
+  readonly #targets: Float32Array;
+  #maxDistances: Float32Array;
+  #legendTop = 1;
 
   constructor(section: Section, layout: FrameLayout['garments'][number]) {
     this.#layout = layout;
@@ -74,6 +79,8 @@ export class GarmentMesh {
     this.pointCount = pointCount;
     this.pointPositions = new Float32Array(3 * pointCount);
     this.pointNormals = new Float32Array(3 * pointCount);
+    this.#targets = new Float32Array(4 * pointCount);
+    this.#maxDistances = new Float32Array(pointCount);
     const edges = buildEdgeTable(weldTriangles(section.triangles, pointOfVertex), pointCount);
     this.neighbours = buildNeighbours(edges, pointCount);
     const geometry = new BufferGeometry();
@@ -94,11 +101,10 @@ export class GarmentMesh {
       geometry,
       edges.edges.map((point) => vertexOfPoint[point]!),
     );
-    this.#whiskerPoints = choosePoints(pointCount, MOST_WHISKERS);
-    this.#whiskers = createLines(2 * this.#whiskerPoints.length, '#23262D', 0.42);
+    this.#whiskers = new Whiskers(pointCount);
     this.#held = new GlyphPoints('square', pointCount);
     this.#simWire = new SimWire(edges.edges);
-    this.mesh.add(this.#wire, this.#whiskers, this.#held.points, this.#simWire.lines);
+    this.mesh.add(this.#wire, this.#whiskers.lines, this.#held.points, this.#simWire.lines);
   }
 
   /** Takes over a frame. @param floats - Of the whole frame. */
@@ -116,8 +122,7 @@ export class GarmentMesh {
         this.pointNormals[3 * p + k] = floats[normals + v + k]!;
       }
     }
-    if (this.#whiskers.visible) this.#updateWhiskers(floats);
-    this.#held.update(this.pointPositions, this.pointNormals);
+    this.#targets.set(this.getTargets(floats));
     if (this.#simWire.lines.visible) this.#simWire.update(this.pointPositions, this.pointNormals);
   }
 
@@ -140,7 +145,26 @@ export class GarmentMesh {
     this.#maxDistances = values;
     const held: number[] = [];
     for (let p = 0; p < values.length; p++) if (values[p] === 0) held.push(p);
-    this.#held.show(held);
+    this.#heldSpacing.setCandidates(held, this.pointCount);
+    this.#whiskers.setMaxDistances(values);
+  }
+
+  /** Spreads what stands over the surface so that it can be told apart on the screen: before each drawing. */
+  spreadMarks(view: ScreenView): void {
+    if (this.#held.points.visible) {
+      this.#held.show(this.#heldSpacing.choose(this.pointPositions, this.pointNormals, view));
+      this.#held.update(this.pointPositions, this.pointNormals);
+    }
+    if (!this.#whiskers.lines.visible) return;
+    this.#whiskers.update(
+      {
+        targets: this.#targets,
+        normals: this.pointNormals,
+        maxDistances: this.#maxDistances,
+        legendTop: this.#legendTop,
+      },
+      view,
+    );
   }
 
   setView(view: GarmentView): void {
@@ -156,6 +180,7 @@ export class GarmentMesh {
     const showReach = view.showReach && view.isSelected;
     material.reach.reachShown.value = showReach ? 1 : 0;
     material.reach.reachTop.value = view.legendTop;
+    this.#legendTop = view.legendTop;
     material.reach.reachDiffers.value = view.isDifference ? 1 : 0;
     material.setContours(showReach ? view.contours : []);
     // Without a surface: lines, and what points at it, stay.
@@ -164,7 +189,7 @@ export class GarmentMesh {
     const hadSimWire = this.#simWire.lines.visible;
     this.#simWire.lines.visible = view.showSimMesh;
     if (view.showSimMesh && !hadSimWire) this.#simWire.update(this.pointPositions, this.pointNormals);
-    this.#whiskers.visible = showReach && view.showWhiskers;
+    this.#whiskers.lines.visible = showReach && view.showWhiskers;
     this.#held.points.visible = showReach;
   }
 
@@ -173,32 +198,10 @@ export class GarmentMesh {
     this.mesh.geometry.dispose();
     this.mesh.material.dispose();
     this.#held.dispose();
-    for (const part of [this.#wire, this.#whiskers]) {
-      part.geometry.dispose();
-      (part.material as LineBasicMaterial).dispose();
-    }
+    this.#whiskers.dispose();
+    this.#wire.geometry.dispose();
+    (this.#wire.material as LineBasicMaterial).dispose();
   }
-
-  /** Each from the skinned place outward, as long as the point may go. */
-  #updateWhiskers(floats: Float32Array): void {
-    const attribute = this.#whiskers.geometry.attributes.position as BufferAttribute;
-    const lines = attribute.array as Float32Array;
-    this.#whiskerPoints.forEach((p, i) => {
-      const length = this.#maxDistances[p] ?? 0;
-      for (let k = 0; k < 3; k++) {
-        const from = floats[this.#layout.targets + 4 * p + k]!;
-        lines[6 * i + k] = from;
-        lines[6 * i + 3 + k] = from + length * this.pointNormals[3 * p + k]!;
-      }
-    });
-    attribute.needsUpdate = true;
-  }
-}
-
-/** At most so many points, spread evenly over the list. */
-function choosePoints(count: number, most: number): Uint32Array {
-  const step = Math.max(1, count / most);
-  return Uint32Array.from({ length: Math.min(count, most) }, (_, i) => Math.floor(i * step));
 }
 
 function createWire(source: BufferGeometry, edges: Uint32Array): LineSegments {
@@ -212,16 +215,4 @@ function createWire(source: BufferGeometry, edges: Uint32Array): LineSegments {
   wire.frustumCulled = false;
   wire.visible = false;
   return wire;
-}
-
-function createLines(vertexCount: number, color: string, opacity: number): LineSegments {
-  const geometry = new BufferGeometry();
-  geometry.setAttribute(
-    'position',
-    new BufferAttribute(new Float32Array(3 * vertexCount), 3).setUsage(DynamicDrawUsage),
-  );
-  const lines = new LineSegments(geometry, new LineBasicMaterial({ color, transparent: true, opacity }));
-  lines.frustumCulled = false;
-  lines.visible = false;
-  return lines;
 }

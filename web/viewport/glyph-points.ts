@@ -22,7 +22,7 @@ const SIZES: Readonly<Record<Glyph, number>> = { square: 4, dot: 6, triangle: 11
 /** Glyphs on some points of a garment, that move with it. */
 export class GlyphPoints {
   readonly points: Points<BufferGeometry, PointsMaterial>;
-  #shown: readonly number[] = [];
+  #shown: ArrayLike<number> = [];
 
   /** @param most - Points there can be. */
   constructor(glyph: Glyph, most: number) {
@@ -46,7 +46,7 @@ export class GlyphPoints {
   }
 
   /** @param places - [p, 3], of all points of the garment; `normals` likewise. */
-  show(points: readonly number[]): void {
+  show(points: ArrayLike<number>): void {
     this.#shown = points;
     this.points.geometry.setDrawRange(0, points.length);
   }
@@ -56,9 +56,10 @@ export class GlyphPoints {
     if (!this.points.visible || this.#shown.length === 0) return;
     const attribute = this.points.geometry.attributes.position as BufferAttribute;
     const array = attribute.array as Float32Array;
-    this.#shown.forEach((p, i) => {
+    for (let i = 0; i < this.#shown.length; i++) {
+      const p = this.#shown[i]!;
       for (let k = 0; k < 3; k++) array[3 * i + k] = places[3 * p + k]! + LIFT * normals[3 * p + k]!;
-    });
+    }
     attribute.needsUpdate = true;
   }
 

@@ -35,12 +35,12 @@ const MOST_FILLED = 16;
 const SNAP = 0.05;
 
 const VERBS: Readonly<Record<BrushMode, string>> = {
-  set: 'Paint',
-  add: 'Add to',
-  scale: 'Scale',
-  smooth: 'Smooth',
-  sharpen: 'Sharpen',
-  erase: 'Erase',
+  value: 'Paint',
+  raise: 'Raise or lower',
+  multiply: 'Multiply',
+  evenOut: 'Even out',
+  contrast: 'Add contrast to',
+  clear: 'Clear',
 };
 
 /** Paints the chosen map of the selected garment. One drag is one step to take back. */
@@ -145,10 +145,10 @@ export class PaintTool implements PointerTool {
     if (!painted) return;
     this.#last = { place: hit.point, ray: ray.clone() };
     const { label, range, defaultValue, perUnit } = CHANNELS[channel];
-    const mode = reach!.store.state.isSmoothing ? 'smooth' : brush.mode;
+    const mode = reach!.store.state.isSmoothing ? 'evenOut' : brush.mode;
     const change = brushPoints(painted.values, painted.reachMesh.neighbours, this.#touch(hit, ray, painted), {
       mode,
-      value: mode === 'scale' ? brush.factor : brush.values[channel],
+      value: mode === 'multiply' ? brush.factor : brush.values[channel],
       defaultValue,
       range,
       snap: SNAP / perUnit,

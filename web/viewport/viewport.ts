@@ -2,10 +2,12 @@ import {
   Box3,
   DirectionalLight,
   HemisphereLight,
+  Matrix4,
   MOUSE,
   PerspectiveCamera,
   Raycaster,
   Scene,
+  Spherical,
   Vector2,
   Vector3,
   WebGLRenderer,
@@ -33,6 +35,7 @@ import { PointsTool } from './points-tool.ts';
 import { PullTool } from './pull-tool.ts';
 import { ReachView } from './reach-view.ts';
 import { RenderMesh } from './render-mesh.ts';
+import type { ScreenView } from './screen-spacing.ts';
 import { SkinnedSection } from './skinned-section.ts';
 import type { ViewportSource } from './viewport-source.ts';
 import { WeightTool } from './weight-tool.ts';
@@ -74,6 +77,7 @@ export class Viewport {
   #drawnCount = -1;
   #needsDraw = true;
   #isPressed = false;
+  #isTurning = false;
   #frameRequest = 0;
 
   constructor(
@@ -204,7 +208,7 @@ export class Viewport {
 
   #createControls(): OrbitControls {
     const controls = new OrbitControls(this.#camera, this.#renderer.domElement);
-    controls.mouseButtons = { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.ROTATE, RIGHT: MOUSE.PAN };
+    controls.mouseButtons = { LEFT: MOUSE.ROTATE, RIGHT: MOUSE.PAN };
     controls.zoomSpeed = 1.2;
     controls.minDistance = 0.2;
     controls.maxDistance = 30;
@@ -280,9 +284,28 @@ export class Viewport {
     return stage === 'bodies' || stage === 'fabric' ? this.#tools[stage] : null;
   }
 
+  /** While it is on, drags turn the view, whatever the tool. */
+  setTurning(isTurning: boolean): void {
+    this.#isTurning = isTurning;
+    this.#container.style.cursor = isTurning ? 'grab' : '';
+    if (isTurning && !this.#isPressed) this.#tool?.leave();
+  }
+
+  /** Turns the eye about what it looks at. @param around, up - rad. */
+  turnView(around: number, up: number): void {
+    const target = this.#controls.target;
+    const seen = new Spherical().setFromVector3(this.#camera.position.clone().sub(target));
+    seen.theta -= around;
+    seen.phi -= up;
+    this.#camera.position.copy(target).add(new Vector3().setFromSpherical(seen.makeSafe()));
+    this.#controls.update();
+    this.#needsDraw = true;
+  }
+
   #press(event: PointerEvent): void {
     if (event.button !== 0) return;
-    const isTaken = this.#tool?.press(this.#castFrom(event), event) ?? false;
+    const tool = this.#isTurning ? null : this.#tool;
+    const isTaken = tool?.press(this.#castFrom(event), event) ?? false;
     this.#isPressed = isTaken;
     this.#controls.enabled = !isTaken;
     if (isTaken) this.#container.setPointerCapture(event.pointerId);
@@ -290,6 +313,7 @@ export class Viewport {
   }
 
   #move(event: PointerEvent): void {
+    if (this.#isTurning && !this.#isPressed) return;
     this.#tool?.move(this.#castFrom(event), event, this.#isPressed);
     this.#needsDraw = true;
   }
@@ -335,10 +359,20 @@ export class Viewport {
     }
     if (!this.#needsDraw || !this.#mayDraw()) return;
     this.#needsDraw = false;
+    const view = this.#getView();
+    for (const garment of this.#garments) garment.spreadMarks(view);
     this.#renderer.render(this.#scene, this.#camera);
     this.#drawnAt = performance.now();
     this.#isDrawing = true;
   };
+
+  #getView(): ScreenView {
+    this.#camera.updateMatrixWorld();
+    const { clientWidth: width, clientHeight: height } = this.#container;
+    const { projectionMatrix, matrixWorldInverse, position } = this.#camera;
+    const matrix = new Matrix4().multiplyMatrices(projectionMatrix, matrixWorldInverse).elements;
+    return { matrix, eye: [position.x, position.y, position.z], width, height };
+  }
 
   #drawnAt = 0;
   #drawMs = 0;

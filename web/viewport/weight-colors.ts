@@ -1,10 +1,18 @@
-import { Color } from 'three';
+import { Color, SRGBColorSpace } from 'three';
 import { findDominantJoints } from '../../core/rig/index.ts';
 import type { WeightWork } from '../state/weight-work.ts';
-import { REACH_STOPS } from './reach-colors.ts';
+
+/** Weight of one joint from none to all, sRGB: undyed cloth to ink blue, the other way round than a reach map. */
+export const WEIGHT_STOPS = ['#EFE8DA', '#7F93B0', '#1B2A4A'] as const;
+/** Bars of share. */
+export const WEIGHT_BAR = WEIGHT_STOPS[1];
+/** The same as CSS, for the legend. */
+export const WEIGHT_GRADIENT = `linear-gradient(90deg, ${WEIGHT_STOPS.join(', ')})`;
 
 /** Turns of the hue from one joint to the next: neighbours in the list never look alike. */
 const GOLDEN_TURN = 0.381966;
+/** Hues run from red to violet, short of pink. */
+const MOST_HUE = 0.78;
 
 /** A joint's colour, the same wherever it is shown. @returns sRGB as CSS. */
 export function getJointColor(joint: number): string {
@@ -12,8 +20,9 @@ export function getJointColor(joint: number): string {
 }
 
 function makeJointColor(joint: number): Color {
-  const light = 0.42 + 0.16 * (joint % 3);
-  return new Color().setHSL((0.09 + joint * GOLDEN_TURN) % 1, 0.38, light);
+  const light = 0.36 + 0.13 * (joint % 3);
+  const hue = MOST_HUE * ((0.09 + joint * GOLDEN_TURN) % 1);
+  return new Color().setHSL(hue, 0.4, light, SRGBColorSpace);
 }
 
 /** Weights as colours of the points, linear RGB: of one joint from small to large, or by the joint that leads. */
@@ -28,7 +37,7 @@ export function colorWeights(work: WeightWork): Float32Array {
     });
     return colors;
   }
-  const stops = REACH_STOPS.map((stop) => new Color(stop).toArray());
+  const stops = WEIGHT_STOPS.map((stop) => new Color(stop).toArray());
   for (let p = 0; p < mesh.pointCount; p++) {
     const at = 2 * Math.min(1, Math.max(0, dense[jointCount * p + joint]!));
     const from = Math.min(1, Math.floor(at));

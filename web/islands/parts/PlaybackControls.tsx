@@ -1,4 +1,4 @@
-import { Pause, Play, SkipForward, StepBack, StepForward } from 'lucide-react';
+import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
 import type { Playback } from '../../state/playback.ts';
 import { useStore } from '../../state/store.ts';
 
@@ -41,7 +41,7 @@ export function PlaybackControls({ playback, onClip }: PlaybackControlsProps) {
         title="One frame back (,)"
         onClick={() => playback.stepFrame(-1)}
       >
-        <StepBack size={15} />
+        <ChevronLeft size={16} />
       </button>
       <button
         type="button"
@@ -51,7 +51,7 @@ export function PlaybackControls({ playback, onClip }: PlaybackControlsProps) {
         title="One frame on (.)"
         onClick={() => playback.stepFrame(1)}
       >
-        <StepForward size={15} />
+        <ChevronRight size={16} />
       </button>
       <div className="flex min-w-0 flex-1 gap-0.5 overflow-x-auto px-1" role="radiogroup" aria-label="Clips">
         {[null, ...clips.keys()].map((index) => (
@@ -86,12 +86,12 @@ export function PlaybackControls({ playback, onClip }: PlaybackControlsProps) {
       </label>
       <button
         type="button"
-        className="btn btn-quiet !px-1"
+        className="btn btn-quiet !px-1.5"
         aria-label="One simulated frame"
         title="Stop, and simulate one frame of 1/60 s (N)"
         onClick={() => playback.stepSimulation()}
       >
-        <SkipForward size={15} />
+        1 frame
       </button>
       <label className="flex items-center gap-1.5 text-soft" title="Speed of the clip">
         speed

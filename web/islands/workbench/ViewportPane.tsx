@@ -8,6 +8,7 @@ import { useDocument, useWorkbench } from '../../state/workbench.ts';
 import type { CursorReading } from '../../viewport/paint-tool.ts';
 import { DIFFERENCE_GRADIENT, REACH_GRADIENT } from '../../viewport/reach-colors.ts';
 import { Viewport } from '../../viewport/viewport.ts';
+import { WEIGHT_GRADIENT } from '../../viewport/weight-colors.ts';
 import { FABRIC_DRAG_TYPE } from './panels/FabricLibrary.tsx';
 import { WindDial } from './WindDial.tsx';
 import { wearFabric } from './wear-fabric.ts';
@@ -99,9 +100,19 @@ function Reading({ reading }: { reading: CursorReading }) {
 
 /** What the brush would do, in a few words. */
 function describeBrush(brush: Brush, channel: ChannelKind): string {
-  if (brush.mode === 'set') return `set ${formatValue(channel, brush.values[channel])}`;
-  if (brush.mode === 'add') return `add ${formatValue(channel, brush.values[channel])}`;
-  return brush.mode === 'scale' ? `×${brush.factor.toFixed(2)}` : brush.mode;
+  const value = brush.values[channel];
+  switch (brush.mode) {
+    case 'value':
+      return formatValue(channel, value);
+    case 'raise':
+      return `${value < 0 ? 'lower by' : 'raise by'} ${formatValue(channel, Math.abs(value))}`;
+    case 'multiply':
+      return `multiply by ${brush.factor.toFixed(2)}`;
+    case 'evenOut':
+      return 'even out';
+    default:
+      return brush.mode;
+  }
 }
 
 function Legend() {
@@ -130,7 +141,10 @@ function Legend() {
         ))}
       </div>
       <p className="mt-1 flex items-center gap-1.5 text-xs">
-        <span className="inline-block size-[9px] border-[1.5px] border-ink" /> held
+        <span className="flex size-[13px] items-center justify-center bg-plum" aria-hidden>
+          <span className="size-[7px] border border-panel" />
+        </span>
+        held
         {channel === 'inwardLimit' && <span className="ml-2 text-soft">30 cm: no limit</span>}
       </p>
     </div>
@@ -148,7 +162,7 @@ function WeightLegend({ work }: { work: WeightWork }) {
   return (
     <div className="floating absolute bottom-3 left-3 w-[190px]">
       <p className="mb-1.5 truncate text-xs text-soft">weight of {work.jointNames[joint]}, %</p>
-      <div className="h-2 rounded-full" style={{ background: REACH_GRADIENT }} />
+      <div className="h-2 rounded-full" style={{ background: WEIGHT_GRADIENT }} />
       <div className="num mt-1 flex justify-between text-xs">
         {[0, 50, 100].map((percent) => (
           <span key={percent}>{percent}</span>

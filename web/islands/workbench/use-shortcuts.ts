@@ -5,6 +5,16 @@ import { stepBrushRadius, stepBrushValue } from '../../state/step-brush.ts';
 import { useWorkbench, type Workbench } from '../../state/workbench.ts';
 import type { Viewport } from '../../viewport/viewport.ts';
 
+/** Arrow keys turn the view about the character by so much, rad. */
+const TURN_STEP = Math.PI / 12;
+/** Around and up. */
+const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
+
 /** Keys of the workbench; not while typing. */
 export function useShortcuts(viewport: RefObject<Viewport | null>): void {
   const workbench = useWorkbench();
@@ -20,13 +30,22 @@ export function useShortcuts(viewport: RefObject<Viewport | null>): void {
         if (handle(event, workbench, viewport.current)) event.preventDefault();
       };
       const lift = (event: KeyboardEvent): void => {
-        if (event.key.toLowerCase() === 's') workbench.reach.store.set({ isSmoothing: false });
+        const key = event.key.toLowerCase();
+        if (key === 's') workbench.reach.store.set({ isSmoothing: false });
+        if (key === 't') viewport.current?.setTurning(false);
+      };
+      // A key that is let go in another window is not heard here.
+      const leave = (): void => {
+        workbench.reach.store.set({ isSmoothing: false });
+        viewport.current?.setTurning(false);
       };
       addEventListener('keydown', press);
       addEventListener('keyup', lift);
+      addEventListener('blur', leave);
       return () => {
         removeEventListener('keydown', press);
         removeEventListener('keyup', lift);
+        removeEventListener('blur', leave);
       };
     },
     [workbench, viewport],
@@ -50,7 +69,17 @@ function handle(event: KeyboardEvent, workbench: Workbench, viewport: Viewport |
     session.set({ stage: stage.stage });
     return true;
   }
+  const arrow = ARROWS[event.key];
+  if (arrow) {
+    // Elsewhere arrows move within lists, tabs and sliders.
+    if (event.target !== document.body) return false;
+    viewport?.turnView(arrow[0] * TURN_STEP, arrow[1] * TURN_STEP);
+    return true;
+  }
   switch (event.key) {
+    case 't':
+      viewport?.setTurning(true);
+      return true;
     case ' ':
       workbench.playback.setPlaying(!state.isPlaying);
       return true;

@@ -1,4 +1,4 @@
-import { Copy, FlipHorizontal2, Plus, Sparkles, Trash2 } from 'lucide-react';
+import { Copy, FlipHorizontal2, Plus, Trash2 } from 'lucide-react';
 import { toast } from 'sonner';
 import { type BodyShape, mirrorBody, suggestBodies } from '../../../../core/bodies/index.ts';
 import {
@@ -13,6 +13,7 @@ import { bindSection, Pose } from '../../../../core/rig/index.ts';
 import { createId, type Editor } from '../../../state/editor.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { SuggestIcon } from '../../parts/icons/ToolIcons.tsx';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 
 const KINDS: readonly { kind: BodyShape['kind']; label: string }[] = [
@@ -62,7 +63,7 @@ export function BodiesPanel() {
           title="Fit tapered capsules to the skin of the joints that the garments can reach"
           onClick={suggest}
         >
-          <Sparkles size={14} /> Suggest from skin
+          <SuggestIcon /> Suggest from skin
         </button>
         <button type="button" className="btn" onClick={add}>
           <Plus size={14} /> Add

@@ -71,7 +71,7 @@ function Picking({ section, data, pick }: CutCardProps & { data: Section; pick: 
       <p className="mt-1 text-xs text-soft">
         {pick.tool === 'brush'
           ? 'Brush over the mesh; drag beside it to turn the view.'
-          : 'Draw a line around what to pick; the middle button turns the view.'}
+          : 'Draw a line around what to pick; hold T and drag to turn the view.'}
       </p>
       {pick.tool === 'brush' ? (
         <SizeRow label="Brush" value={pick.radius} onChange={(radius) => set({ radius })} />

@@ -1,4 +1,4 @@
-import { ClipboardCopy, ClipboardPaste, Columns2 } from 'lucide-react';
+import { ClipboardCopy, ClipboardPaste } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import {
@@ -17,6 +17,7 @@ import { copyFabric, readCopiedFabric } from '../../../state/fabric-clipboard.ts
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { countChanged, FabricRows } from '../../parts/FabricRows.tsx';
+import { CompareIcon } from '../../parts/icons/ToolIcons.tsx';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { FabricLibrary } from './FabricLibrary.tsx';
 
@@ -36,7 +37,7 @@ export function FabricPanel() {
           href={`/characters/${workbench.info.id}/compare`}
           title="Two settings side by side"
         >
-          <Columns2 size={14} /> Compare
+          <CompareIcon /> Compare
         </a>
       </div>
       {garment && fabric?.type === 'fabric' ? (

@@ -1,11 +1,11 @@
-import { Lock, LockOpen } from 'lucide-react';
 import { useStore } from '../../../state/store.ts';
 import type { WeightWork } from '../../../state/weight-work.ts';
-import { getJointColor } from '../../../viewport/weight-colors.ts';
+import { getJointColor, WEIGHT_BAR } from '../../../viewport/weight-colors.ts';
 import { PercentRow } from '../../parts/PercentRow.tsx';
 import { SizeRow } from '../../parts/SizeRow.tsx';
 import { ToolChip } from '../../parts/ToolChip.tsx';
 import { HandworkDone } from './HandworkDone.tsx';
+import { JointShareRow } from './JointShareRow.tsx';
 import { JointTurns } from './JointTurns.tsx';
 import { WeightTable } from './WeightTable.tsx';
 
@@ -72,55 +72,34 @@ function BrushRows({ work }: WeightPaintCardProps) {
   );
 }
 
-/** The joints of the skin: those with weight first. One is chosen, any may be locked. */
+/** The joints of the skin: those with weight first. One is chosen, any may be pinned. */
 function JointList({ work }: WeightPaintCardProps) {
-  const { joint, locked, view } = useStore(work.store, (settings) => settings);
+  const { joint, kept, view } = useStore(work.store, (settings) => settings);
   const shares = work.listShares();
   const known = new Set(shares.map((row) => row.joint));
   const others = work.jointNames
     .map((_, index) => ({ joint: index, share: 0 }))
     .filter((row) => !known.has(row.joint));
-  const toggleLock = (index: number): void => {
-    const next = new Set(locked);
+  const toggle = (index: number): void => {
+    const next = new Set(kept);
     if (!next.delete(index)) next.add(index);
-    work.store.set({ locked: next });
+    work.store.set({ kept: next });
   };
   return (
-    <ul className="mt-1.5 max-h-[156px] overflow-y-auto" aria-label="Joints">
-      {[...shares, ...others].map(({ joint: index, share }) => {
-        const name = work.jointNames[index]!;
-        const isLocked = locked.has(index);
-        return (
-          <li key={name} className="flex items-center gap-1.5">
-            {view === 'leading' && (
-              <span
-                className="size-[10px] shrink-0 rounded-full"
-                style={{ background: getJointColor(index) }}
-                aria-hidden
-              />
-            )}
-            <button
-              type="button"
-              className={`min-w-0 flex-1 truncate rounded px-1 py-0.5 text-left ${index === joint ? 'bg-teal font-semibold text-white' : ''}`}
-              aria-pressed={index === joint}
-              onClick={() => work.store.set({ joint: index })}
-            >
-              {name}
-            </button>
-            <span className="num text-xs text-soft">{(100 * share).toFixed(1)} %</span>
-            <button
-              type="button"
-              className="btn btn-quiet !px-1 !py-0"
-              aria-pressed={isLocked}
-              aria-label={`Lock ${name}`}
-              title={isLocked ? 'Locked: keeps its weight' : 'Keep its weight'}
-              onClick={() => toggleLock(index)}
-            >
-              {isLocked ? <Lock size={12} className="text-teal" /> : <LockOpen size={12} />}
-            </button>
-          </li>
-        );
-      })}
+    <ul className="mt-1.5 max-h-[176px] overflow-y-auto pr-1" aria-label="Joints">
+      {[...shares, ...others].map(({ joint: index, share }) => (
+        <JointShareRow
+          key={work.jointNames[index]}
+          name={work.jointNames[index]!}
+          share={share}
+          mostShare={shares[0]?.share ?? 1}
+          color={view === 'leading' ? getJointColor(index) : WEIGHT_BAR}
+          isKept={kept.has(index)}
+          onToggleKept={() => toggle(index)}
+          isChosen={index === joint}
+          onChoose={() => work.store.set({ joint: index })}
+        />
+      ))}
     </ul>
   );
 }

@@ -3,7 +3,9 @@ import { findSection, type SectionName, type StepAct } from '../../../../core/do
 import { type Section, toDenseWeights } from '../../../../core/rig/index.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { WEIGHT_BAR } from '../../../viewport/weight-colors.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
+import { JointShareRow } from './JointShareRow.tsx';
 
 /** Typical for clothes over a body, see `TRANSFER_DEFAULTS`. */
 const TRANSFER = { maxDistance: 0.05, maxAngle: Math.PI / 6 };
@@ -14,7 +16,7 @@ export interface WeightsCardProps {
   section: SectionName;
 }
 
-/** Skin weights of a garment: taken from the body, handed over between joints, smoothed. */
+/** Skin weights of a garment: taken from the body, moved between joints, smoothed. */
 export function WeightsCard({ section }: WeightsCardProps) {
   const workbench = useWorkbench();
   const { preparing, editor } = workbench;
@@ -97,7 +99,7 @@ export function WeightsCard({ section }: WeightsCardProps) {
         key={section.sectionName}
         section={section}
         data={data}
-        onApply={(act) => add('Hand over weights', act)}
+        onApply={(act) => add('Move weight', act)}
       />
     </>
   );
@@ -128,21 +130,18 @@ function HandOver({ data, onApply }: HandOverProps) {
   return (
     <details className="mt-2">
       <summary className="cursor-pointer font-semibold">Joints ({joints.length})</summary>
-      <p className="mt-1 text-xs text-soft">Untick the joints that should give their weight away.</p>
-      <ul className="mt-1 max-h-[168px] overflow-y-auto" aria-label="Joints that keep their weight">
+      <p className="mt-1 text-xs text-soft">Unpin the joints whose weight should move to another.</p>
+      <ul className="mt-1 max-h-[176px] overflow-y-auto pr-1" aria-label="Joints that keep their weight">
         {joints.map(({ name, share }) => (
-          <li key={name} className="flex items-center gap-1.5 py-0.5">
-            <label className="flex min-w-0 flex-1 items-center gap-1.5">
-              <input
-                type="checkbox"
-                className="accent-teal"
-                checked={!dropped.has(name)}
-                onChange={() => toggle(name)}
-              />
-              <span className="truncate">{name}</span>
-            </label>
-            <span className="num text-xs text-soft">{(100 * share).toFixed(1)} %</span>
-          </li>
+          <JointShareRow
+            key={name}
+            name={name}
+            share={share}
+            mostShare={joints[0]!.share}
+            color={WEIGHT_BAR}
+            isKept={!dropped.has(name)}
+            onToggleKept={() => toggle(name)}
+          />
         ))}
       </ul>
       <div className="mt-1.5 flex items-center gap-1.5">
@@ -159,7 +158,7 @@ function HandOver({ data, onApply }: HandOverProps) {
           </select>
         </label>
         <button type="button" className="btn" disabled={dropped.size === 0} onClick={apply}>
-          Hand over
+          Move weight
         </button>
       </div>
     </details>

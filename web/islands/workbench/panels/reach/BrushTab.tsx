@@ -1,8 +1,8 @@
-import { Brush as BrushIcon, Droplet, Eraser, type LucideIcon, Plus, Scaling, Triangle } from 'lucide-react';
 import { BRUSH_MODES, type BrushMode, computeFalloff, FALLOFFS } from '../../../../../core/reach/index.ts';
 import type { Brush } from '../../../../state/session.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
+import { BrushModeIcon } from '../../../parts/icons/BrushModeIcon.tsx';
 import { PercentRow } from '../../../parts/PercentRow.tsx';
 import { SizeRow } from '../../../parts/SizeRow.tsx';
 import { ToolChip } from '../../../parts/ToolChip.tsx';
@@ -10,17 +10,13 @@ import { FactorRow } from './FactorRow.tsx';
 import { ValueRow } from './ValueRow.tsx';
 import { WholeMapCard } from './WholeMapCard.tsx';
 
-const MODES: Readonly<Record<BrushMode, { label: string; Icon: LucideIcon; hint: string }>> = {
-  set: { label: 'Set', Icon: BrushIcon, hint: 'Towards the value' },
-  add: { label: 'Add', Icon: Plus, hint: 'The value on top of what is there; a negative one takes away' },
-  scale: { label: 'Scale', Icon: Scaling, hint: 'What is there, times a factor' },
-  smooth: {
-    label: 'Smooth',
-    Icon: Droplet,
-    hint: 'Towards the values around; holding S does it with any brush',
-  },
-  sharpen: { label: 'Sharpen', Icon: Triangle, hint: 'Away from the values around' },
-  erase: { label: 'Erase', Icon: Eraser, hint: 'Back to the default' },
+const MODES: Readonly<Record<BrushMode, { label: string; hint: string }>> = {
+  value: { label: 'Value', hint: 'Leads to the value' },
+  raise: { label: 'Raise / lower', hint: 'Adds the value to what is there; a negative one lowers it' },
+  multiply: { label: 'Multiply', hint: 'Multiplies what is there by a factor' },
+  evenOut: { label: 'Even out', hint: 'Leads to the values around; hold S to do it with any brush' },
+  contrast: { label: 'Contrast', hint: 'Leads away from the values around' },
+  clear: { label: 'Clear', hint: 'Leads back to the default' },
 };
 
 /** The brush, and what is done to the whole map. */
@@ -34,13 +30,13 @@ export function BrushTab() {
   return (
     <>
       <div
-        className="grid grid-cols-3 overflow-hidden rounded-md border border-line bg-line"
+        className="grid grid-cols-2 overflow-hidden rounded-md border border-line bg-line"
         style={{ gap: 1 }}
         role="radiogroup"
         aria-label="Brush does"
       >
         {BRUSH_MODES.map((mode) => {
-          const { label, Icon, hint } = MODES[mode];
+          const { label, hint } = MODES[mode];
           return (
             <button
               type="button"
@@ -48,26 +44,28 @@ export function BrushTab() {
               role="radio"
               title={hint}
               aria-checked={brush.mode === mode}
-              className={`flex items-center justify-center gap-1.5 py-1 font-semibold ${brush.mode === mode ? 'bg-teal text-white' : 'bg-white'}`}
+              className={`flex items-center gap-1.5 px-2 py-1 font-semibold whitespace-nowrap ${brush.mode === mode ? 'bg-teal text-white' : 'bg-white'}`}
               onClick={() => set({ mode })}
             >
-              <Icon size={13} /> {label}
+              <BrushModeIcon mode={mode} /> {label}
             </button>
           );
         })}
       </div>
       <div className="mt-1.5">
-        {(brush.mode === 'set' || brush.mode === 'add') && (
+        {(brush.mode === 'value' || brush.mode === 'raise') && (
           <ValueRow
             channel={channel}
-            label="Value"
+            label={brush.mode === 'raise' ? 'By' : 'Value'}
             value={brush.values[channel]}
-            isSigned={brush.mode === 'add'}
+            isSigned={brush.mode === 'raise'}
             hint="On the mesh: V takes the one under the cursor, - and = change it, and so does the wheel with Shift"
             onChange={(value) => set({ values: { ...brush.values, [channel]: value } })}
           />
         )}
-        {brush.mode === 'scale' && <FactorRow value={brush.factor} onChange={(factor) => set({ factor })} />}
+        {brush.mode === 'multiply' && (
+          <FactorRow value={brush.factor} onChange={(factor) => set({ factor })} />
+        )}
         <SizeRow
           label="Radius"
           value={brush.radius}

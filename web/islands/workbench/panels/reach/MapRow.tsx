@@ -1,5 +1,5 @@
-import { Copy, GitCompare, Pencil, Plus, Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { Copy, Pencil, Plus, Trash2 } from 'lucide-react';
+import { type ComponentType, useState } from 'react';
 import {
   type ChannelRecord,
   findChannel,
@@ -10,6 +10,7 @@ import { CHANNELS, formatValue } from '../../../../../core/reach/index.ts';
 import { addMap, duplicateMap, useMap as putInUse, removeMap } from '../../../../state/maps.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
+import { CompareIcon } from '../../../parts/icons/ToolIcons.tsx';
 import { NameEditor } from '../../../parts/NameEditor.tsx';
 
 /** The maps of the chosen channel: which is in use, and what is done with it. */
@@ -86,14 +87,14 @@ function CompareButton({ maps, used }: { maps: readonly ChannelRecord[]; used: C
       label={next ? `Compare with ${next.name}` : 'Compare no more'}
       isOn={at >= 0}
       onClick={() => reach.store.set({ comparedId: next?.id ?? null })}
-      Icon={GitCompare}
+      Icon={CompareIcon}
     />
   );
 }
 
 interface IconButtonProps {
   label: string;
-  Icon: typeof Copy;
+  Icon: ComponentType<{ size?: number }>;
   isOn?: boolean;
   isDisabled?: boolean;
   onClick(): void;

@@ -47,6 +47,9 @@ export function PickRows({ slot }: { slot: PickSlot }) {
           />
         )}
       </div>
+      {pick.tool === 'lasso' && (
+        <p className="mt-1 text-xs text-soft">Draw a line around points; hold T and drag to turn the view.</p>
+      )}
       {pick.tool === 'brush' && (
         <SizeRow label="Brush" value={pick.radius} onChange={(radius) => setPick({ radius })} />
       )}

@@ -1,6 +1,6 @@
-import { Sparkles } from 'lucide-react';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
+import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
 
 /** A first map from the seam and the clips, to paint over. */
 export function SuggestRow() {
@@ -21,7 +21,7 @@ export function SuggestRow() {
           }
           onClick={() => suggesting.start()}
         >
-          <Sparkles size={14} /> Suggest from the clips
+          <SuggestIcon /> Suggest from the clips
         </button>
       ) : (
         <div className="flex items-center gap-2">

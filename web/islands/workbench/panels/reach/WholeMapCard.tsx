@@ -26,9 +26,9 @@ const SMOOTH_PASSES = 4;
 
 type Act = 'smooth' | 'offset' | 'scale' | 'clamp' | 'mirror';
 const ACTS: readonly { act: Act; label: string; hint: string }[] = [
-  { act: 'smooth', label: 'Smooth', hint: 'Every value towards those around it' },
-  { act: 'offset', label: 'Offset', hint: 'The same amount to every value' },
-  { act: 'scale', label: 'Scale', hint: 'Every value times a factor' },
+  { act: 'smooth', label: 'Even out', hint: 'Every value towards those around it' },
+  { act: 'offset', label: 'Raise / lower', hint: 'Adds the same amount to every value' },
+  { act: 'scale', label: 'Multiply', hint: 'Multiplies every value by a factor' },
   { act: 'clamp', label: 'Clamp', hint: 'No value below one or above another' },
   { act: 'mirror', label: 'Other side', hint: "One side's values for the other" },
 ];
@@ -116,15 +116,15 @@ function ActRows({ act, onChange }: ActRowsProps) {
   const apply = (): void => {
     switch (act) {
       case 'smooth':
-        onChange('Smooth all', ({ values, reachMesh }, options) =>
+        onChange('Even out all', ({ values, reachMesh }, options) =>
           computeSmoothAll(values, reachMesh.neighbours, strength, SMOOTH_PASSES, options),
         );
         break;
       case 'offset':
-        onChange('Offset', ({ values }, options) => computeOffset(values, amount, options));
+        onChange('Raise or lower all', ({ values }, options) => computeOffset(values, amount, options));
         break;
       case 'scale':
-        onChange(`Scale by ${factor}`, ({ values }, options) => computeScaled(values, factor, options));
+        onChange(`Multiply by ${factor}`, ({ values }, options) => computeScaled(values, factor, options));
         break;
       case 'clamp':
         if (low <= high)

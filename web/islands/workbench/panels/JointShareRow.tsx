@@ -1,0 +1,55 @@
+import { Pin } from 'lucide-react';
+
+export interface JointShareRowProps {
+  name: string;
+  /** Share of the garment's weight, 0 to 1, and the largest of the list, which fills its bar. */
+  share: number;
+  mostShare: number;
+  /** Of the bar, CSS. */
+  color: string;
+  isKept: boolean;
+  onToggleKept(): void;
+  /** Without it the row cannot be chosen. */
+  onChoose?: () => void;
+  isChosen?: boolean;
+}
+
+/** A joint as a bar of its share of the weight, with a pin that keeps its weight as it is. */
+export function JointShareRow(props: JointShareRowProps) {
+  const { name, share, mostShare, color, isKept, onToggleKept, onChoose, isChosen = false } = props;
+  const bar = (
+    <>
+      <span
+        className="absolute inset-y-0 left-0 rounded-[4px]"
+        style={{ width: `${(100 * share) / Math.max(mostShare, 1e-9)}%`, background: color, opacity: 0.4 }}
+        aria-hidden
+      />
+      <span className="relative flex items-baseline gap-1.5 px-1.5">
+        <span className={`min-w-0 flex-1 truncate text-left ${isChosen ? 'font-semibold' : ''}`}>{name}</span>
+        <span className="num text-xs">{(100 * share).toFixed(1)} %</span>
+      </span>
+    </>
+  );
+  const look = `relative min-w-0 flex-1 rounded-[4px] py-[2px] ${isChosen ? 'bg-white outline-2 -outline-offset-1 outline-teal' : 'bg-[#f1ede3]'}`;
+  return (
+    <li className="flex items-center gap-1 py-[1.5px]">
+      <button
+        type="button"
+        className={`flex size-6 shrink-0 items-center justify-center rounded-md ${isKept ? 'text-teal' : 'text-[#a7a294] hover:text-ink'}`}
+        aria-pressed={isKept}
+        aria-label={`Keep weight of ${name}`}
+        title={isKept ? 'Pinned: its weight stays as it is' : 'Pin its weight'}
+        onClick={onToggleKept}
+      >
+        <Pin size={13} fill={isKept ? 'currentColor' : 'none'} className={isKept ? '' : 'rotate-45'} />
+      </button>
+      {onChoose ? (
+        <button type="button" className={look} aria-pressed={isChosen} aria-label={name} onClick={onChoose}>
+          {bar}
+        </button>
+      ) : (
+        <div className={look}>{bar}</div>
+      )}
+    </li>
+  );
+}
