@@ -200,7 +200,7 @@ describe('reach', function () {
     await page.mouse.wheel(0, 100);
     await page.keyboard.up('Shift');
     expect(Number(await read('Value'))).below(taken + 1);
-    expect(await page.getByText(/^set \d+\.\d cm · r/).isVisible()).equal(true);
+    expect(await page.getByText(/^to \d+\.\d cm · r/).isVisible()).equal(true);
   });
 
   it('paints sixty dabs a second while the cloth moves', async () => {
@@ -450,6 +450,7 @@ describe('reach', function () {
   it('suggests a map from the clips, held at its seam', async () => {
     await page.getByLabel('Channel').selectOption('maxDistance');
     await button('New map').click();
+    await page.getByText('Everything is held').waitFor();
     await button('Suggest from the clips').click();
     await page.getByText('Everything is held').waitFor({ state: 'detached', timeout: 90_000 });
     const values = await readValues();

@@ -103,7 +103,7 @@ function describeBrush(brush: Brush, channel: ChannelKind): string {
   const value = brush.values[channel];
   switch (brush.mode) {
     case 'value':
-      return formatValue(channel, value);
+      return `to ${formatValue(channel, value)}`;
     case 'raise':
       return `${value < 0 ? 'lower by' : 'raise by'} ${formatValue(channel, Math.abs(value))}`;
     case 'multiply':
