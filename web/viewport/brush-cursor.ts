@@ -1,9 +1,10 @@
 import { BufferAttribute, BufferGeometry, Group, LineBasicMaterial, LineLoop, Vector3 } from 'three';
 
-/** Two rings on the surface under the cursor: the brush's rim, and where it is half as strong. */
+/** Rings on the surface under the cursor: the brush's rim, and where it is half as strong; ink beside chalk, seen on any map. */
 export class BrushCursor {
   readonly group = new Group();
-  readonly #material = new LineBasicMaterial({ color: '#23262D', depthTest: false, transparent: true });
+  readonly #ink = new LineBasicMaterial({ color: '#23262D', depthTest: false, transparent: true });
+  readonly #chalk = new LineBasicMaterial({ color: '#FBF8F0', depthTest: false, transparent: true });
 
   constructor() {
     const points = Float32Array.from({ length: 3 * 48 }, (_, i) => {
@@ -12,8 +13,14 @@ export class BrushCursor {
     });
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(points, 3));
-    for (const scale of [1, 0.5, 0.03]) {
-      const ring = new LineLoop(geometry, this.#material);
+    for (const [scale, material] of [
+      [1, this.#ink],
+      [1.03, this.#chalk],
+      [0.5, this.#ink],
+      [0.53, this.#chalk],
+      [0.03, this.#chalk],
+    ] as const) {
+      const ring = new LineLoop(geometry, material);
       ring.scale.setScalar(scale);
       ring.renderOrder = 10;
       this.group.add(ring);
@@ -38,6 +45,7 @@ export class BrushCursor {
 
   dispose(): void {
     (this.group.children[0] as LineLoop).geometry.dispose();
-    this.#material.dispose();
+    this.#ink.dispose();
+    this.#chalk.dispose();
   }
 }

@@ -153,7 +153,7 @@ export class GarmentMesh {
   spreadMarks(view: ScreenView): void {
     if (this.#held.points.visible) {
       this.#held.show(this.#heldSpacing.choose(this.pointPositions, this.pointNormals, view));
-      this.#held.update(this.pointPositions, this.pointNormals);
+      this.#held.update(this.pointPositions, this.pointNormals, view.eye);
     }
     if (!this.#whiskers.lines.visible) return;
     this.#whiskers.update(

@@ -4,7 +4,8 @@ import {
   CanvasTexture,
   DataTexture,
   DynamicDrawUsage,
-  NearestFilter,
+  LinearFilter,
+  LinearMipmapLinearFilter,
   Points,
   PointsMaterial,
   RGBAFormat,
@@ -16,8 +17,10 @@ export type Glyph = 'square' | 'dot' | 'triangle' | 'diamond';
 
 /** Over the surface, m, so that it does not hide them. */
 const LIFT = 0.002;
+/** The same along the line of sight, m. */
+const TOWARDS_EYE = 0.01;
 
-const SIZES: Readonly<Record<Glyph, number>> = { square: 4, dot: 6, triangle: 11, diamond: 11 };
+const SIZES: Readonly<Record<Glyph, number>> = { square: 6, dot: 6, triangle: 11, diamond: 11 };
 
 /** Glyphs on some points of a garment, that move with it. */
 export class GlyphPoints {
@@ -37,7 +40,9 @@ export class GlyphPoints {
       size: SIZES[glyph],
       sizeAttenuation: false,
       transparent: true,
-      alphaTest: 0.5,
+      // Its hollow lets the map through; the others are cut out.
+      alphaTest: glyph === 'square' ? 0.05 : 0.5,
+      depthWrite: glyph !== 'square',
     });
     this.points = new Points(geometry, material);
     this.points.frustumCulled = false;
@@ -51,14 +56,23 @@ export class GlyphPoints {
     this.points.geometry.setDrawRange(0, points.length);
   }
 
-  /** Follows the garment. @param places, normals - [p, 3]. */
-  update(places: Float32Array, normals: Float32Array): void {
+  /**
+   * Follows the garment. @param places, normals - [p, 3].
+   * @param eye - Brings the glyphs a little towards it, so that a slope does not hide half of one.
+   */
+  update(places: Float32Array, normals: Float32Array, eye?: readonly [number, number, number]): void {
     if (!this.points.visible || this.#shown.length === 0) return;
     const attribute = this.points.geometry.attributes.position as BufferAttribute;
     const array = attribute.array as Float32Array;
     for (let i = 0; i < this.#shown.length; i++) {
       const p = this.#shown[i]!;
       for (let k = 0; k < 3; k++) array[3 * i + k] = places[3 * p + k]! + LIFT * normals[3 * p + k]!;
+      if (!eye) continue;
+      const [x, y, z] = [eye[0] - array[3 * i]!, eye[1] - array[3 * i + 1]!, eye[2] - array[3 * i + 2]!];
+      const share = TOWARDS_EYE / Math.sqrt(x * x + y * y + z * z);
+      array[3 * i]! += share * x;
+      array[3 * i + 1]! += share * y;
+      array[3 * i + 2]! += share * z;
     }
     attribute.needsUpdate = true;
   }
@@ -71,18 +85,21 @@ export class GlyphPoints {
   }
 }
 
-/** Sharp to the pixel, as there are many. */
+/** Many times larger than drawn, so that all four sides are seen wherever it falls between picture elements. */
 function createHollowSquare(): Texture {
-  const size = 4;
+  const size = 32;
+  const rim = 6;
   const pixels = new Uint8Array(4 * size * size);
   for (let y = 0; y < size; y++) {
     for (let x = 0; x < size; x++) {
-      const isRim = Math.min(x, y, size - 1 - x, size - 1 - y) === 0;
+      const isRim = Math.min(x, y, size - 1 - x, size - 1 - y) < rim;
       pixels.set([250, 246, 236, isRim ? 255 : 0], 4 * (y * size + x));
     }
   }
   const texture = new DataTexture(pixels, size, size, RGBAFormat);
-  texture.magFilter = NearestFilter;
+  texture.magFilter = LinearFilter;
+  texture.minFilter = LinearMipmapLinearFilter;
+  texture.generateMipmaps = true;
   texture.needsUpdate = true;
   return texture;
 }
