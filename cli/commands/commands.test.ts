@@ -115,10 +115,14 @@ describe('pipeline commands', function () {
     const environment = { DATABASE_URL: url };
     const shipped = run(['ship', 'Saltreed/Ferry pilot', '-o', 'pilot.glb', '--json'], environment);
     expect(shipped.stderr).equal('');
-    expect((JSON.parse(shipped.stdout) as { validation: { errors: number } }).validation.errors).equal(0);
+    const told = JSON.parse(shipped.stdout) as { revision: number; validation: { errors: number } };
+    expect(told.validation.errors).equal(0);
+    expect(told.revision).at.least(1);
     const first = readFileSync(join(folder, 'pilot.glb'));
     expect((await readCharacter([{ name: 'pilot.glb', bytes: first }])).authored!.arrays.size).equal(2);
-    expect(run(['ship', 'pilot.glb', '-o', 'again.glb']).status).equal(0);
+    const rewritten = run(['ship', 'pilot.glb', '-o', 'again.glb', '--json']);
+    expect(rewritten.status).equal(0);
+    expect(rewritten.stdout).not.contain('"revision"');
     const again = await readCharacter([
       { name: 'pilot.glb', bytes: readFileSync(join(folder, 'again.glb')) },
     ]);

@@ -21,7 +21,9 @@ the cloth settings as COBWEB_cloth (docs/formats). The file is then checked by t
   CHARACTER   "Project/Character" or the id of a character in the application's database,
               or a .glb that was shipped before, to write and check it again
   -o          file to write
-  --json      print {"file", "bytes", "validation": {"errors", "warnings", "messages"}}
+  --json      print {"file", "bytes", "revision", "validation": {"errors", "warnings", "messages"}};
+              "revision" is the state of the character that the file was made of, and is left out
+              when it was made of a file
 
 Exit code: 0, 1 when the validator finds errors, 2 with the reason when nothing could be written.`;
 
@@ -37,15 +39,17 @@ export const command: Command = {
     const [wanted] = positionals;
     if (!wanted || !values.output)
       throw new UsageError('name a character and -o OUT.glb. See ./cobweb ship --help.');
-    const { bytes, validation } = existsSync(wanted)
+    const { bytes, validation, revision } = existsSync(wanted)
       ? await shipFile(wanted)
       : await shipFromDatabase(wanted);
     writeFileSync(values.output, bytes);
     if (values.json)
-      console.log(JSON.stringify({ file: values.output, bytes: bytes.length, validation }, null, 2));
+      console.log(
+        JSON.stringify({ file: values.output, bytes: bytes.length, revision, validation }, null, 2),
+      );
     else
       console.log(
-        `${values.output}: ${bytes.length} bytes; validator: ${validation.errors} errors, ${validation.warnings} warnings`,
+        `${values.output}: ${bytes.length} bytes${revision ? `, made of revision ${revision}` : ''}; validator: ${validation.errors} errors, ${validation.warnings} warnings`,
       );
     return validation.errors > 0 ? 1 : 0;
   },
@@ -54,6 +58,7 @@ export const command: Command = {
 interface Shipped {
   bytes: Uint8Array;
   validation: ValidationSummary;
+  revision?: number;
 }
 
 async function shipFile(path: string): Promise<Shipped> {

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { createSheet } from '../cloth/test-cloth.ts';
 import { buildEdgeTable, buildNeighbours, computeVertexNormals, SurfaceFront } from '../mesh/index.ts';
-import { BRUSH_MODES, type BrushSurface, computeDab, type Dab } from './brush.ts';
+import { BRUSH_MODES, type BrushMode, type BrushSurface, computeDab, type Dab } from './brush.ts';
 import { computeFalloff, FALLOFFS } from './falloff.ts';
 import { compareValues, mergeChanges, type SparseChange } from './sparse-change.ts';
 import { joinTouched, touchPoints } from './touch-points.ts';
@@ -116,21 +116,21 @@ describe('brush', () => {
   const at = (surface: TestSurface, values: Float32Array, dab: Partial<Dab>): number =>
     apply(values, computeDab(values, surface, { ...DAB, ...dab }))[MIDDLE]!;
 
-  it('adds, multiplies, sharpens and erases by strength', () => {
+  it('raises, multiplies, evens out, adds contrast and clears by strength', () => {
     const surface = createSurface();
     const values = new Float32Array(surface.count).fill(0.2);
     values[MIDDLE] = 0.4;
-    const expected: Record<string, number> = {
-      set: 0.4 + 0.5 * (0.6 - 0.4),
-      add: 0.4 + 0.5 * 0.6,
-      scale: 0.4 + 0.5 * (0.6 * 0.4 - 0.4),
-      smooth: 0.3,
-      sharpen: 0.5,
-      erase: 0.25,
+    const expected: Record<BrushMode, number> = {
+      value: 0.4 + 0.5 * (0.6 - 0.4),
+      raise: 0.4 + 0.5 * 0.6,
+      multiply: 0.4 + 0.5 * (0.6 * 0.4 - 0.4),
+      evenOut: 0.3,
+      contrast: 0.5,
+      clear: 0.25,
     };
     for (const mode of BRUSH_MODES)
       expect(at(surface, values, { mode, value: 0.6, defaultValue: 0.1 }), mode).closeTo(
-        expected[mode]!,
+        expected[mode],
         1e-6,
       );
   });

@@ -6,8 +6,7 @@ import { computeSkinMatrices, Pose, turnJoints } from '../../core/rig/index.ts';
 import { openWorkshop } from '../state/test-preparation.ts';
 import { WeightWork } from '../state/weight-work.ts';
 import { WornSection } from '../state/worn-section.ts';
-import { REACH_STOPS } from './reach-colors.ts';
-import { colorWeights, getJointColor } from './weight-colors.ts';
+import { colorWeights, getJointColor, WEIGHT_STOPS } from './weight-colors.ts';
 import { WornMesh } from './worn-mesh.ts';
 
 const SKIRT = { sectionIndex: 1, sectionName: 'Skirt' };
@@ -57,7 +56,7 @@ describe('a section that is worked on by hand, as it is drawn', () => {
     expect(mesh.hit(new Ray(new Vector3(2, 0, 5), new Vector3(0, 0, -1)))).equal(null);
   });
 
-  it('shows the weight of one joint from dark to light, and which joint leads in its own colour', () => {
+  it('shows the weight of one joint from undyed to ink, and which joint leads in its own colour', () => {
     const { editor, preparing } = openWorkshop(character, createDocument());
     const work = new WeightWork(editor, preparing, SKIRT);
     work.store.set({ joint: 1 });
@@ -65,9 +64,9 @@ describe('a section that is worked on by hand, as it is drawn', () => {
     const rgb = (colors: Float32Array, p: number): string =>
       `#${new Color().fromArray(colors, 3 * p).getHexString()}`;
     // Nothing follows the knee yet.
-    expect(rgb(colorWeights(work), 5)).equal(REACH_STOPS[0].toLowerCase());
+    expect(rgb(colorWeights(work), 5)).equal(WEIGHT_STOPS[0].toLowerCase());
     work.store.set({ joint: 0 });
-    expect(rgb(colorWeights(work), 5)).equal(REACH_STOPS[2].toLowerCase());
+    expect(rgb(colorWeights(work), 5)).equal(WEIGHT_STOPS[2].toLowerCase());
     work.store.set({ view: 'leading' });
     const leading = colorWeights(work);
     expect(rgb(leading, 5)).equal(getJointColor(0));
