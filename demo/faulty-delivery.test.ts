@@ -10,7 +10,7 @@ import {
 } from '../core/document/index.ts';
 import { checkSection, createSectionMesh, prepareCharacter } from '../core/prepare/index.ts';
 import { type Character, Pose, poseSection } from '../core/rig/index.ts';
-import { CharacterRun, setUpGarments } from '../core/run/index.ts';
+import { createRun } from '../core/run/index.ts';
 import { measureStretch } from '../core/trials/index.ts';
 import { validateGlb } from '../formats/gltf/validate-glb.ts';
 import { readCharacter } from '../formats/index.ts';
@@ -94,7 +94,7 @@ describe('the delivery with typical faults', function () {
       made.channel.id,
       Float32Array.from({ length: pointCount }, (_, p) => Math.max(0, 0.4 * (1.35 - places[3 * p + 1]!))),
     );
-    const run = new CharacterRun(mended, setUpGarments(mended, document));
+    const run = createRun(document, mended);
     run.play(mended.clips.findIndex(({ name }) => name === 'run'));
     let most = 0;
     for (let frame = 0; frame < 90; frame++) {

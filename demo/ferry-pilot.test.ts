@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
-import { listBodies, listBodySections, listGarments } from '../core/document/index.ts';
+import { listBodies, listGarments } from '../core/document/index.ts';
 import { buildEdgeTable, SignedDistanceField, weldPoints, weldTriangles } from '../core/mesh/index.ts';
 import { bindSection, type Character, Pose, poseSection } from '../core/rig/index.ts';
-import { setUpGarments } from '../core/run/index.ts';
+import { setUpRun } from '../core/run/index.ts';
 import { runTrial } from '../core/trials/index.ts';
 import { validateGlb } from '../formats/gltf/validate-glb.ts';
 import { readCharacter } from '../formats/index.ts';
@@ -147,12 +147,7 @@ describe('Ferry pilot', function () {
     expect(garments.map((garment) => garment.name)).deep.equal(['Sash tail', 'Poncho']);
     expect(listBodies(document, garments[0]!.bodySetId).length).within(8, 14);
     const clip = character.clips.findIndex(({ name }) => name === 'walk');
-    const frames = [
-      ...runTrial(character, setUpGarments(character, document), {
-        clip,
-        bodySections: listBodySections(document, character),
-      }),
-    ];
+    const frames = [...runTrial(setUpRun(document, character), { clip })];
     expect(Math.max(...frames.map((frame) => frame.penetration))).below(0.02);
     expect(Math.max(...frames.map((frame) => frame.stretch))).below(0.25);
   });

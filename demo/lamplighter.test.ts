@@ -18,7 +18,7 @@ import {
   poseSection,
   shapeCharacter,
 } from '../core/rig/index.ts';
-import { CharacterRun, setUpGarments } from '../core/run/index.ts';
+import { createRun } from '../core/run/index.ts';
 import { validateGlb } from '../formats/gltf/validate-glb.ts';
 import { readCharacter } from '../formats/index.ts';
 import { findProjectRoot } from '../server/project-root.ts';
@@ -162,7 +162,7 @@ describe('Lamplighter', function () {
       'Neck scarf',
       'Tool roll',
     ]);
-    const run = new CharacterRun(character, setUpGarments(character, document));
+    const run = createRun(document, character);
     run.play(character.clips.findIndex(({ name }) => name === 'walk'));
     run.reset();
     for (let frame = 0; frame < 120; frame++) run.step();

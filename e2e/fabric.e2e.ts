@@ -10,7 +10,7 @@ import {
   type RecordId,
 } from '../core/document/index.ts';
 import { unpackCharacter } from '../core/rig/index.ts';
-import { CharacterRun, setUpGarments } from '../core/run/index.ts';
+import { createRun } from '../core/run/index.ts';
 import { getGltfIo, readCharacter, writeCharacter, writeShipment } from '../formats/index.ts';
 import { inspect, openDemo, openPage, openStage, type Stage, waitUntilSaved } from './application.ts';
 
@@ -269,7 +269,7 @@ async function simulateInNode(address: string, id: string, frames: number): Prom
     document.arrays.set(record.id, new Float32Array(values));
   }
   const character = unpackCharacter(await (await read(`/api/characters/${id}/packed`)).arrayBuffer());
-  const run = new CharacterRun(character, setUpGarments(character, document));
+  const run = createRun(document, character);
   run.wind = getScene(document);
   run.play(2);
   run.reset();

@@ -1,6 +1,21 @@
 export { computeBorderShare, listBodySections } from './body-sections.ts';
 export type { CharacterSummary } from './character-summary.ts';
 export { createGarment, type NewGarment } from './create-garment.ts';
+export {
+  applyDiff,
+  applyPatch,
+  createDiff,
+  type DocumentDiff,
+  type DocumentPatch,
+  History,
+  invertDiff,
+  isEmptyDiff,
+  mergeDiffs,
+  openPatch,
+  toPatch,
+  toWholePatch,
+  type WholeChange,
+} from './diff/index.ts';
 export { findSection } from './find-section.ts';
 export { listFreeSections } from './free-sections.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';

@@ -14,6 +14,7 @@ export {
 export { computeClipTravel } from './clip-travel.ts';
 export { createRigidCharacter } from './create-rigid-character.ts';
 export { gatherSkinnedRows } from './gather-rows.ts';
+export { hashSection } from './hash-section.ts';
 export { invertBind } from './invert-bind.ts';
 export { mirrorName } from './mirror-name.ts';
 export { listArrays, PACKED_CHARACTER_VERSION, packCharacter, unpackCharacter } from './pack-character.ts';

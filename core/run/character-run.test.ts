@@ -2,8 +2,8 @@ import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
 import { createDocument, createGarment, type RecordId } from '../document/index.ts';
 import type { Character, Track } from '../rig/index.ts';
-import { CharacterRun, FRAME_RATE, NO_RUN_TIMES, sumTimes } from './character-run.ts';
-import { setUpGarments } from './garment-setup.ts';
+import { type CharacterRun, FRAME_RATE, NO_RUN_TIMES, sumTimes } from './character-run.ts';
+import { createRun } from './create-run.ts';
 
 /** A flag held at its top edge on one joint, with clips given by the places of that joint. */
 function createFlag(clips: Record<string, { times: number[]; places: number[] }>): {
@@ -31,7 +31,7 @@ function createFlag(clips: Record<string, { times: number[]; places: number[] }>
     made.channel.id,
     made.maxDistances.map((_, p) => (p < 7 ? 0 : 0.3)),
   );
-  return { character, run: () => new CharacterRun(character, setUpGarments(character, document)) };
+  return { character, run: () => createRun(document, character) };
 }
 
 /** Largest distance of any point from its skinned place, metres. */
@@ -149,7 +149,7 @@ describe('a character in motion', () => {
     const made = createGarment(character, document, 0, () => `id-${now++}` as RecordId);
     for (const record of [made.garment, made.channel, made.fabric]) document.records.set(record.id, record);
     now = 0;
-    const run = new CharacterRun(character, setUpGarments(character, document), { clock: () => ++now });
+    const run = createRun(document, character, { clock: () => ++now });
     run.takeTimes();
     run.step();
     const { total, garments } = run.takeTimes();

@@ -1,10 +1,5 @@
 import type { CollisionShape } from '../bodies/index.ts';
-import {
-  type CompiledGarment,
-  compileGarment,
-  FABRIC_DEFAULTS,
-  type FabricSettings,
-} from '../cloth/index.ts';
+import { type CompiledGarment, FABRIC_DEFAULTS, type FabricSettings } from '../cloth/index.ts';
 import {
   type AuthoredDocument,
   findSection,
@@ -14,8 +9,9 @@ import {
 } from '../document/index.ts';
 import type { Character } from '../rig/index.ts';
 import type { BodyMesh } from './body-mesh.ts';
+import { GarmentCache } from './garment-cache.ts';
 import { type GarmentReach, readReach } from './garment-reach.ts';
-import { bindRender, type RenderBinding } from './render-binding.ts';
+import type { RenderBinding } from './render-binding.ts';
 
 /** One garment as a run takes it: compiled data with the settings that may change while it runs. */
 export interface GarmentSetup extends Partial<Omit<GarmentReach, 'maxDistances'>> {
@@ -35,29 +31,21 @@ export interface GarmentSetup extends Partial<Omit<GarmentReach, 'maxDistances'>
   renders?: readonly RenderBinding[];
 }
 
-/** Garments compiled before, to be used again. */
-export type CompiledCache = Map<string, CompiledGarment>;
-
 /**
  * Compiles all garments of a document, from the skin outward.
- * @param compiled - Garments compiled before; used again, and added to.
+ * @param cache - What was compiled before; used again, added to, and trimmed to what this document needs.
  */
 export function setUpGarments(
   character: Character,
   document: AuthoredDocument,
-  compiled: CompiledCache = new Map(),
+  cache = new GarmentCache(),
 ): GarmentSetup[] {
-  return listGarments(document)
+  const setups = listGarments(document)
     .filter((garment) => findSection(character, garment) >= 0)
     .map((garment) => {
       const { warpTurn } = garment;
       const sectionIndex = findSection(character, garment);
-      const key = `${sectionIndex}:${warpTurn}`;
-      let data = compiled.get(key);
-      if (!data) {
-        data = compileGarment(character, sectionIndex, { warpTurn });
-        compiled.set(key, data);
-      }
+      const data = cache.compile(character, sectionIndex, warpTurn);
       const fabric = document.records.get(garment.fabricId);
       return {
         id: garment.id,
@@ -70,7 +58,9 @@ export function setUpGarments(
         renders: garment.renders
           .map((render) => findSection(character, render))
           .filter((index) => index >= 0)
-          .map((index) => bindRender(character, data, index)),
+          .map((index) => cache.bind(character, data, warpTurn, index)),
       };
     });
+  cache.trim();
+  return setups;
 }

@@ -6,6 +6,7 @@ import { addStep, createWardrobe } from '../prepare/test-wardrobe.ts';
 import { createRigidCharacter } from '../rig/index.ts';
 import { measureStretch } from '../trials/index.ts';
 import { CharacterRun } from './character-run.ts';
+import { createRun } from './create-run.ts';
 import { setUpGarments } from './garment-setup.ts';
 
 /** A skirt of two sides 4 mm apart, each of 36 by 20, the inner one wound inward. */
@@ -77,7 +78,7 @@ describe('a garment with two sides', () => {
         made.channel.id,
         made.maxDistances.map((_, p) => Math.max(0, -places[3 * p + 1]! - 0.03)),
       );
-      const run = new CharacterRun(character, setUpGarments(character, document));
+      const run = createRun(document, character);
       run.wind = { windSpeed: 6, windDirection: 0, windGusts: 0, windTurbulence: 0 };
       let worst = 0;
       for (let frame = 0; frame < 90; frame++) {

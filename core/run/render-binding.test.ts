@@ -5,8 +5,7 @@ import { createGrid } from '../mesh/test-surfaces.ts';
 import { prepareCharacter } from '../prepare/index.ts';
 import { addStep, createWardrobe } from '../prepare/test-wardrobe.ts';
 import { bindSection, type Character, createRigidCharacter } from '../rig/index.ts';
-import { CharacterRun } from './character-run.ts';
-import { setUpGarments } from './garment-setup.ts';
+import { createRun } from './create-run.ts';
 import { bindRender, createBoundPlaces, writeBound } from './render-binding.ts';
 
 /** A fine sheet, slightly waved, and a coarse flat one below it that is simulated. */
@@ -105,7 +104,7 @@ describe('a drawn section bound to a sim mesh', () => {
     for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
       document.records.set(record.id, record);
     document.arrays.set(made.channel.id, channel);
-    const run = new CharacterRun(dressed, setUpGarments(dressed, document));
+    const run = createRun(document, dressed);
     const skirt = dressed.sections[1]!;
     const [out, normals] = [
       new Float32Array(skirt.positions.length),

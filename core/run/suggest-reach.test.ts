@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { NO_WIND } from '../cloth/index.ts';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
 import { createDocument, createGarment, type RecordId } from '../document/index.ts';
 import { createSkirt, createWardrobe } from '../prepare/test-wardrobe.ts';
@@ -55,8 +56,9 @@ describe('a suggested map of max distances', () => {
   const { character, setups, heights } = setUp();
   const top = Math.max(...heights);
   const seam = findSeam(setups[0]!);
+  const whole = { character, garments: setups, bodySections: [LEG], wind: NO_WIND };
   const suggest = (clips: readonly number[]): ReturnType<typeof finish> =>
-    finish(suggestReach(character, setups, { garmentId: ID, seam, clips, bodySections: [LEG] }));
+    finish(suggestReach(whole, { garmentId: ID, seam, clips }));
 
   it('holds the border that lies highest, or what is held already', () => {
     expect(heights.every((height, point) => (seam[point] === 1) === height > top - 0.01)).equal(true);
@@ -114,7 +116,7 @@ describe('a suggested map of max distances', () => {
 
   it('asks for a seam', () => {
     const none = new Uint8Array(seam.length);
-    const options = { garmentId: ID, seam: none, clips: [0], bodySections: [LEG] };
-    expect(() => suggestReach(character, setups, options).next()).throw('No seam is picked');
+    const options = { garmentId: ID, seam: none, clips: [0] };
+    expect(() => suggestReach(whole, options).next()).throw('No seam is picked');
   });
 });

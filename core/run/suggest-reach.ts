@@ -1,12 +1,10 @@
-import { NO_WIND, type WindSettings } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
 import { buildEdgeTable, buildNeighbours, computeSurfaceDistance } from '../mesh/index.ts';
 import { computeSmoothAll, type PointSet } from '../reach/index.ts';
-import type { Character } from '../rig/index.ts';
-import { CharacterRun, FRAME_RATE } from './character-run.ts';
+import { FRAME_RATE } from './character-run.ts';
+import { type RunSetup, startRun } from './create-run.ts';
 import { completeSeam, toSurface } from './find-seam.ts';
 import { freeGarment } from './free-garment.ts';
-import type { GarmentSetup } from './garment-setup.ts';
 
 export interface SuggestReachOptions {
   garmentId: RecordId;
@@ -14,9 +12,6 @@ export interface SuggestReachOptions {
   seam: PointSet;
   /** Indices of the clips that it should serve. */
   clips: readonly number[];
-  /** Sections that the cloth lies over. */
-  bodySections: readonly number[];
-  wind?: WindSettings;
 }
 
 /** Seconds that the cloth gets to settle in the first pose of a clip. */
@@ -32,28 +27,26 @@ const SMOOTH_PASSES = 6;
  * What the clips need is measured: the garment runs through them held by its seam alone, over the whole body, and the
  * farthest that each point gets from its skinned place counts.
  *
- * @param setups - Of all garments, as authored.
  * @returns Metres, [n]; yields the share done.
  * @throws {RangeError} When nothing is to be held, or there is no such garment.
  */
 export function* suggestReach(
-  character: Character,
-  setups: readonly GarmentSetup[],
-  { garmentId, seam, clips, bodySections, wind = NO_WIND }: SuggestReachOptions,
+  whole: RunSetup,
+  { garmentId, seam, clips }: SuggestReachOptions,
 ): Generator<number, Float32Array> {
-  const setup = setups.find(({ id }) => id === garmentId);
+  const { character, garments, bodySections } = whole;
+  const setup = garments.find(({ id }) => id === garmentId);
   if (!setup) throw new RangeError('The garment is not worn: it has no section to suggest a map for.');
   if (!seam.includes(1)) throw new RangeError('No seam is picked: hold some points first, or pick a border.');
   const { compiled } = setup;
-  const whole = completeSeam(setup, seam);
-  const held = { ...setup, maxDistances: Float32Array.from(whole, (isSeam) => (isSeam ? 0 : 1)) };
+  const wholeSeam = completeSeam(setup, seam);
+  const held = { ...setup, maxDistances: Float32Array.from(wholeSeam, (isSeam) => (isSeam ? 0 : 1)) };
   const freed = freeGarment(held, character, bodySections);
   const need = new Float32Array(compiled.pointCount);
   for (const [k, clip] of clips.entries()) {
     // What is worn over it does not reach it.
-    const worn = setups.slice(0, setups.indexOf(setup));
-    const run = new CharacterRun(character, [...worn, freed]);
-    run.wind = wind;
+    const worn = garments.slice(0, garments.indexOf(setup));
+    const run = startRun({ ...whole, garments: [...worn, freed] });
     run.play(clip);
     run.reset();
     for (let frame = 0; frame < SETTLE_SECONDS * FRAME_RATE; frame++) run.step(0);
@@ -73,7 +66,7 @@ export function* suggestReach(
       yield (k + (frame + 1) / frames) / clips.length;
     }
   }
-  return shapeMap(toSurface(setup), whole, need);
+  return shapeMap(toSurface(setup), wholeSeam, need);
 }
 
 /** Rises from the seam to what is needed, smoothly. */

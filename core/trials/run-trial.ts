@@ -1,16 +1,10 @@
-import { NO_WIND, type WindSettings } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
-import type { Character } from '../rig/index.ts';
-import { CharacterRun, type GarmentSetup, sumTimes } from '../run/index.ts';
+import { type CharacterRun, type RunSetup, startRun, sumTimes } from '../run/index.ts';
 import { DrawnPoints } from './drawn-points.ts';
 import { PosedBody } from './posed-body.ts';
 
 export interface TrialOptions {
   clip: number;
-  /** Sections that garments must stay out of. */
-  bodySections: readonly number[];
-  /** Default: none. */
-  wind?: WindSettings;
   /** Measured frames a second of the clip. Default 30; divides 60. */
   rate?: number;
   clock?: () => number;
@@ -36,19 +30,13 @@ const MOST_DEPTH = 0.15;
 const SETTLE_SECONDS = 0.5;
 
 /**
- * Plays a clip once through a `CharacterRun` of its own and yields what it measures, frame by frame. The cloth
+ * Plays a clip once through a run of its own and yields what it measures, frame by frame. The cloth
  * settles in the first pose, then plays the clip once unmeasured, so that a loop is measured in its steady state.
  */
-export function* runTrial(
-  character: Character,
-  setups: readonly GarmentSetup[],
-  options: TrialOptions,
-): Generator<TrialFrame> {
-  const { clip, bodySections, wind = NO_WIND, rate = 30, clock } = options;
-  const run = new CharacterRun(character, setups, { clock });
-  const body = new PosedBody(character, bodySections);
+export function* runTrial(setup: RunSetup, { clip, rate = 30, clock }: TrialOptions): Generator<TrialFrame> {
+  const run = startRun(setup, { clock });
+  const body = new PosedBody(run.character, setup.bodySections);
   const drawn = new DrawnPoints(run);
-  run.wind = wind;
   run.play(clip);
   run.reset();
   const stepsPerFrame = Math.max(1, Math.round(60 / rate));

@@ -1,8 +1,8 @@
 import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
-import { createDocument, createGarment, listBodySections, type RecordId } from '../document/index.ts';
+import { createDocument, createGarment, type RecordId } from '../document/index.ts';
 import type { Character } from '../rig/index.ts';
-import { setUpGarments } from '../run/index.ts';
+import { setUpRun } from '../run/index.ts';
 import { runTrial, type TrialFrame } from './run-trial.ts';
 
 /** A sheet hung by one edge beside a ball that a clip moves through it and back. */
@@ -74,12 +74,7 @@ function createScene(
       shape: { ...shape, a: [0, 0, 0], b: [0, 0, 0] },
     });
   }
-  const settle = (): TrialFrame[] => [
-    ...runTrial(character, setUpGarments(character, document), {
-      clip: 0,
-      bodySections: listBodySections(document, character),
-    }),
-  ];
+  const settle = (): TrialFrame[] => [...runTrial(setUpRun(document, character), { clip: 0 })];
   return { character, frames: settle(), settle };
 }
 

@@ -3,7 +3,7 @@ import { createDocument, createGarment, type RecordId } from '../../core/documen
 import { prepareCharacter } from '../../core/prepare/index.ts';
 import { addStep, createWardrobe } from '../../core/prepare/test-wardrobe.ts';
 import type { Character } from '../../core/rig/index.ts';
-import { CharacterRun, setUpGarments } from '../../core/run/index.ts';
+import { createRun } from '../../core/run/index.ts';
 import { validateGlb } from '../gltf/validate-glb.ts';
 import { getGltfIo, readCharacter, writeCharacter, writeShipment } from '../index.ts';
 
@@ -34,7 +34,7 @@ function simulate(
   character: Character,
   authored: Awaited<ReturnType<typeof shipSkirt>>['authored'],
 ): Float32Array {
-  const run = new CharacterRun(character, setUpGarments(character, authored));
+  const run = createRun(authored, character);
   run.play(0);
   for (let frame = 0; frame < 30; frame++) run.step();
   const vertices = run.garments[0]!.setup.renders![0]!.vertexCount;

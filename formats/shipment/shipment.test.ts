@@ -16,7 +16,7 @@ import {
   SCENE_ID,
 } from '../../core/document/index.ts';
 import { CHANNEL_KINDS, type ChannelKind } from '../../core/reach/index.ts';
-import { CharacterRun, setUpGarments } from '../../core/run/index.ts';
+import { createRun } from '../../core/run/index.ts';
 import { findProjectRoot } from '../../server/project-root.ts';
 import type { RawGltf } from '../gltf/raw-gltf.ts';
 import { readContainer } from '../gltf/read-container.ts';
@@ -84,7 +84,7 @@ const readBytes = (bytes: Uint8Array): Promise<ReadCharacter> =>
   readCharacter([{ name: 'strip.glb', bytes }]);
 
 function simulate({ character }: ReadCharacter, document: AuthoredDocument): Float32Array {
-  const run = new CharacterRun(character, setUpGarments(character, document));
+  const run = createRun(document, character);
   run.wind = { windSpeed: 1, windDirection: 20, windGusts: 0.5, windTurbulence: 0.5 };
   run.play(character.clips.length > 0 ? 0 : null);
   run.reset();

@@ -5,12 +5,13 @@ import {
   type IntakeReport,
   listGarments,
   type RecordId,
+  toPatch,
+  toWholePatch,
 } from '../../core/document/index.ts';
 import { unpackCharacter } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
 import { Editor } from './editor.ts';
 import { loadCharacter } from './load-character.ts';
-import { toPatch, toWholePatch } from './patch.ts';
 import { Playback } from './playback.ts';
 import { PreviewClient } from './preview-client.ts';
 import { SESSION_START, type Session } from './session.ts';

@@ -1,10 +1,16 @@
 import {
   type AuthoredDocument,
   type AuthoredRecord,
+  applyDiff,
   type ChannelRecord,
+  createDiff,
   createGarment,
+  type DocumentDiff,
   type GarmentRecord,
   getScene,
+  History,
+  invertDiff,
+  isEmptyDiff,
   listGarments,
   listMaps,
   listRecords,
@@ -14,8 +20,6 @@ import {
 } from '../../core/document/index.ts';
 import type { SparseChange } from '../../core/reach/index.ts';
 import type { Character } from '../../core/rig/index.ts';
-import { applyDiff, createDiff, type DocumentDiff, invertDiff, isEmptyDiff } from './document-diff.ts';
-import { History } from './history.ts';
 
 export type DiffListener = (diff: DocumentDiff, isFromHistory: boolean) => void;
 
@@ -31,9 +35,6 @@ export class Editor {
   readonly #listeners = new Set<() => void>();
   /** Rises with every change: what React compares. */
   #revision = 0;
-  /** Dabs of a stroke in progress, one undo step at its end. */
-  #strokeKey: string | null = null;
-  #strokeCount = 0;
 
   constructor(character: Character, document: AuthoredDocument) {
     this.#character = character;
@@ -76,13 +77,12 @@ export class Editor {
 
   /**
    * Applies a change and puts it on the undo stack.
-   * @param mergeKey - Steps with the same key in quick succession (a dragged slider) become one.
+   * @param mergeKey - Changes with the same key become one step until `mark` is called (a dragged slider).
    */
   change(label: string, diff: DocumentDiff, mergeKey: string | null = null): void {
     if (isEmptyDiff(diff)) return;
     applyDiff(this.document, diff);
-    // A stroke may take long: all its changes count as made at once.
-    this.#history.push(label, diff, this.#strokeKey ?? mergeKey, this.#strokeKey ? 0 : performance.now());
+    this.#history.push(label, diff, mergeKey);
     this.#emit(diff, false);
   }
 
@@ -99,13 +99,30 @@ export class Editor {
     this.#emit(diff, true);
   }
 
-  /** Until `endStroke`, all changes are one undo step. */
+  /** Until `endStroke`, all changes are one undo step. Strokes may nest. */
   beginStroke(): void {
-    this.#strokeKey = `stroke ${++this.#strokeCount}`;
+    this.#history.begin();
   }
 
   endStroke(): void {
-    this.#strokeKey = null;
+    this.#history.end();
+  }
+
+  /** A new gesture begins: what it changes is a step of its own. */
+  mark(): void {
+    this.#history.mark();
+  }
+
+  /** Names the step that `undo` would take back; null without any. */
+  get newestStep(): number | null {
+    return this.#history.newestId;
+  }
+
+  /** Takes a step back if it is the newest, and nothing otherwise. @returns Whether it was. */
+  undoStep(step: number | null): boolean {
+    if (step === null || step !== this.newestStep) return false;
+    this.undo();
+    return true;
   }
 
   undo(): string | null {

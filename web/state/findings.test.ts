@@ -1,8 +1,13 @@
 import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
-import { createDocument, findChannel, listGarments, type RecordId } from '../../core/document/index.ts';
+import {
+  createDiff,
+  createDocument,
+  findChannel,
+  listGarments,
+  type RecordId,
+} from '../../core/document/index.ts';
 import { checkSection } from '../../core/prepare/index.ts';
-import { createDiff } from './document-diff.ts';
 import { Editor } from './editor.ts';
 import { listFindings } from './findings.ts';
 import { ReachWatch } from './reach-watch.ts';

@@ -1,12 +1,13 @@
 import {
   type AuthoredDocument,
   type ChannelRecord,
+  createDiff,
   createMap,
+  type DocumentDiff,
   type GarmentRecord,
   listMaps,
 } from '../../core/document/index.ts';
 import { CHANNELS, type ChannelKind } from '../../core/reach/index.ts';
-import { createDiff, type DocumentDiff } from './document-diff.ts';
 import { createId, type Editor } from './editor.ts';
 
 /** Makes a new map and puts it in use, as one step. @param values - Default: the channel's default everywhere. */

@@ -1,9 +1,8 @@
 import type { AuthoredDocument, RecordId, SectionName } from '../../core/document/index.ts';
+import { type DocumentPatch, toWholePatch } from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { ShapeFit, StepProblem } from '../../core/prepare/index.ts';
 import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from '../workers/prepare-protocol.ts';
-import type { DocumentPatch } from '../workers/preview-protocol.ts';
-import { toWholePatch } from './patch.ts';
 import { Store } from './store.ts';
 
 export interface PreparationState {

@@ -1,5 +1,7 @@
 import {
   type AuthoredRecord,
+  createDiff,
+  type DocumentDiff,
   type GarmentRecord,
   listGarments,
   listMaps,
@@ -8,13 +10,12 @@ import {
   type SectionName,
   type StepAct,
   type StepRecord,
+  toPatch,
 } from '../../core/document/index.ts';
 import type { RimShape } from '../../core/prepare/index.ts';
 import { unpackCharacter } from '../../core/rig/index.ts';
 import type { Carry } from '../workers/prepare-protocol.ts';
-import { createDiff, type DocumentDiff } from './document-diff.ts';
 import { createId, type Editor } from './editor.ts';
-import { toPatch } from './patch.ts';
 import type { PreparationClient, PreparedReply } from './preparation-client.ts';
 
 export interface SimMeshSettings {

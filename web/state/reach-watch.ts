@@ -1,4 +1,5 @@
 import {
+  type DocumentDiff,
   findChannel,
   findSection,
   type GarmentRecord,
@@ -8,7 +9,6 @@ import {
 import { checkReach, type ReachWarning } from '../../core/reach/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { readReach } from '../../core/run/index.ts';
-import type { DocumentDiff } from './document-diff.ts';
 import type { Editor } from './editor.ts';
 import { getReachMesh } from './reach-mesh.ts';
 import { Store } from './store.ts';

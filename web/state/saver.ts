@@ -1,6 +1,6 @@
 import type { RecordId } from '../../core/document/index.ts';
+import { createDiff, type DocumentDiff } from '../../core/document/index.ts';
 import { ApiError, api, type CharacterInfo, type ErrorBody } from './api.ts';
-import { createDiff, type DocumentDiff } from './document-diff.ts';
 import type { Editor } from './editor.ts';
 
 export type SaveState =

@@ -1,8 +1,8 @@
+import { toWholePatch } from '../../core/document/index.ts';
 import { compareValues } from '../../core/reach/index.ts';
 import { packCharacter } from '../../core/rig/index.ts';
 import type { SuggestReply, SuggestRequest } from '../workers/suggest.worker.ts';
 import type { Editor } from './editor.ts';
-import { toWholePatch } from './patch.ts';
 import type { ReachWork } from './reach-work.ts';
 import { Store } from './store.ts';
 

@@ -1,8 +1,7 @@
-import type { AuthoredDocument } from '../../core/document/index.ts';
+import type { AuthoredDocument, DocumentDiff } from '../../core/document/index.ts';
 import { type Character, packCharacter, unpackCharacter } from '../../core/rig/index.ts';
 import { PrepareLoop } from '../workers/prepare-loop.ts';
 import type { PrepareReply, PrepareRequest } from '../workers/prepare-protocol.ts';
-import type { DocumentDiff } from './document-diff.ts';
 import { Editor } from './editor.ts';
 import { PreparationClient } from './preparation-client.ts';
 import { Preparing } from './preparing.ts';

@@ -1,20 +1,21 @@
 import { createContext, useContext, useSyncExternalStore } from 'react';
 import {
+  type DocumentDiff,
   getScene,
   type IntakeReport,
   listGarments,
   type RecordId,
   type SectionName,
+  toPatch,
+  toWholePatch,
 } from '../../core/document/index.ts';
 import { type JointTurn, unpackCharacter } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
-import type { DocumentDiff } from './document-diff.ts';
 import { Editor } from './editor.ts';
 import { FitWork } from './fit-work.ts';
 import { Health } from './health.ts';
 import { loadCharacter } from './load-character.ts';
 import { MapImageClient } from './map-image-client.ts';
-import { toPatch, toWholePatch } from './patch.ts';
 import { Playback } from './playback.ts';
 import type { PreparationClient } from './preparation-client.ts';
 import { Preparing } from './preparing.ts';
@@ -76,6 +77,12 @@ export class Workbench {
     this.reachWatch = new ReachWatch(editor);
     this.mapImages = new MapImageClient(editor, this.reach);
     this.suggesting = new Suggesting(editor, this.reach);
+    // What one press of the pointer or a key changes is one step to take back.
+    addEventListener('pointerdown', () => editor.mark(), { capture: true });
+    const pressKey = (event: KeyboardEvent): void => {
+      if (!event.repeat) editor.mark();
+    };
+    addEventListener('keydown', pressKey, { capture: true });
     editor.subscribe(() => {
       if (this.session.state.hand?.follow() === false) this.#setHand(null);
     });

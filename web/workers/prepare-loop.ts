@@ -1,10 +1,15 @@
 import { compileGarment } from '../../core/cloth/index.ts';
 import {
   type AuthoredDocument,
+  applyPatch,
+  createDocument,
+  type DocumentPatch,
   findSection,
   listBodySections,
+  openPatch,
   type RecordId,
   type SectionName,
+  toWholePatch,
 } from '../../core/document/index.ts';
 import {
   buildEdgeTable,
@@ -25,9 +30,7 @@ import {
 } from '../../core/prepare/index.ts';
 import { type Character, packCharacter, type Section, unpackCharacter } from '../../core/rig/index.ts';
 import { bindRender, measureBinding } from '../../core/run/index.ts';
-import { DocumentMirror } from './document-mirror.ts';
 import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from './prepare-protocol.ts';
-import type { DocumentPatch } from './preview-protocol.ts';
 
 /** Told at most so often. */
 const PROGRESS_MS = 80;
@@ -35,7 +38,7 @@ const PROGRESS_MS = 80;
 /** Owns the source character: replays the steps of preparation, tries new ones, checks meshes. */
 export class PrepareLoop {
   #preparation: Preparation | null = null;
-  readonly #mirror = new DocumentMirror();
+  readonly #document = createDocument();
   #progressAt = 0;
   readonly #reply: (reply: PrepareReply, transfer?: Transferable[]) => void;
 
@@ -57,14 +60,14 @@ export class PrepareLoop {
     switch (request.kind) {
       case 'load':
         this.#preparation = new Preparation(unpackCharacter(request.packed));
-        this.#mirror.apply(request.patch);
+        applyPatch(this.#document, request.patch);
         break;
       case 'patch':
-        this.#mirror.apply(request.patch);
+        applyPatch(this.#document, request.patch);
         break;
       case 'prepare': {
         const { character, problems } = this.#preparation!.update(
-          this.#mirror.document,
+          this.#document,
           this.#report(request.token),
         );
         this.#send(request.token, character, { problems, arrays: [], made: null });
@@ -75,14 +78,14 @@ export class PrepareLoop {
         break;
       case 'check': {
         const character = this.#now;
-        const body = listBodySections(this.#mirror.document, character);
+        const body = listBodySections(this.#document, character);
         const findings = checkSection(character, this.#find(character, request.section), body);
         this.#reply({ kind: 'checked', token: request.token, findings });
         break;
       }
       case 'checkShapes': {
         const character = this.#now;
-        const body = listBodySections(this.#mirror.document, character);
+        const body = listBodySections(this.#document, character);
         const fits = checkShapes(character, this.#find(character, request.section), body);
         this.#reply({ kind: 'shapesChecked', token: request.token, fits });
         break;
@@ -94,13 +97,13 @@ export class PrepareLoop {
   }
 
   get #now(): Character {
-    return this.#preparation!.update(this.#mirror.document).character;
+    return this.#preparation!.update(this.#document).character;
   }
 
   #try({ token, patch, stepId, carries }: Extract<PrepareRequest, { kind: 'try' }>): void {
     const report = this.#report(token);
     const before = this.#now;
-    const document = withPatch(this.#mirror.document, patch);
+    const document = withPatch(this.#document, patch);
     const arrays: [RecordId, Float32Array][] = [];
     const step = stepId ? document.records.get(stepId) : undefined;
     // A sim mesh with other settings is another surface.
@@ -120,8 +123,8 @@ export class PrepareLoop {
     after: Character,
     made: SectionName | null,
   ): [RecordId, Float32Array] {
-    const values = this.#mirror.document.arrays.get(channelId) ?? new Float32Array(0);
-    const map = this.#mirror.document.records.get(channelId);
+    const values = this.#document.arrays.get(channelId) ?? new Float32Array(0);
+    const map = this.#document.records.get(channelId);
     const kind = map?.type === 'channel' ? map.kind : 'maxDistance';
     const target = to ?? made;
     if (!target) throw new RangeError('the step made no section to carry painted values to');
@@ -206,10 +209,9 @@ function isSameMesh(was: Section, is: Section): boolean {
 
 /** A copy of a document with a patch of whole records and arrays. */
 function withPatch(document: AuthoredDocument, patch: DocumentPatch): AuthoredDocument {
-  const mirror = new DocumentMirror();
-  mirror.apply({ records: [...document.records], arrays: [...document.arrays] });
-  mirror.apply(patch);
-  return mirror.document;
+  const copy = openPatch(toWholePatch(document));
+  applyPatch(copy, patch);
+  return copy;
 }
 
 /** The sim mesh that a step made: the last section of its name. */

@@ -1,13 +1,6 @@
-import type { AuthoredRecord, RecordId } from '../../core/document/index.ts';
-import type { SparseChange } from '../../core/reach/index.ts';
+import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
 import type { JointTurn } from '../../core/rig/index.ts';
 import type { RunTimes } from '../../core/run/index.ts';
-
-/** A diff as it crosses to a worker: only what is new. */
-export interface DocumentPatch {
-  records: [RecordId, AuthoredRecord | null][];
-  arrays: [RecordId, Pick<SparseChange, 'indices' | 'after'> | Float32Array | null][];
-}
 
 export type PreviewRequest =
   /** One patch for each side: several settings of one character, in one pose, on one clock. */

@@ -1,9 +1,15 @@
 import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
-import { createDocument, findChannel, listGarments, type RecordId } from '../../core/document/index.ts';
+import {
+  createDocument,
+  findChannel,
+  listGarments,
+  type RecordId,
+  toPatch,
+  toWholePatch,
+} from '../../core/document/index.ts';
 import { Editor } from '../state/editor.ts';
 import { addMap, removeMap, useMap } from '../state/maps.ts';
-import { toPatch, toWholePatch } from '../state/patch.ts';
 import { PreviewRun } from './preview-run.ts';
 
 /** An editor with one hanging garment, and the preview that follows it. */

@@ -1,23 +1,17 @@
 import {
+  applyPatch,
+  createDocument,
+  type DocumentPatch,
   findChannel,
   type GarmentRecord,
   getScene,
   listBodies,
-  listBodySections,
   listGarments,
   type RecordId,
 } from '../../core/document/index.ts';
 import type { ChannelKind } from '../../core/reach/index.ts';
-import { type Character, type JointTurn, shapeCharacter } from '../../core/rig/index.ts';
-import {
-  CharacterRun,
-  type CompiledCache,
-  freeGarment,
-  readReach,
-  setUpGarments,
-} from '../../core/run/index.ts';
-import { DocumentMirror } from './document-mirror.ts';
-import type { DocumentPatch } from './preview-protocol.ts';
+import type { Character, JointTurn } from '../../core/rig/index.ts';
+import { type CharacterRun, createRun, GarmentCache, readReach } from '../../core/run/index.ts';
 
 /**
  * A `CharacterRun` that follows the authored document: settings, painted values and bodies go into the running
@@ -25,9 +19,8 @@ import type { DocumentPatch } from './preview-protocol.ts';
  */
 export class PreviewRun {
   #character: Character;
-  readonly #mirror = new DocumentMirror();
-  readonly #compiled: CompiledCache = new Map();
-  #shape = '';
+  readonly #document = createDocument();
+  readonly #cache = new GarmentCache();
   #drapedId: RecordId | null = null;
   readonly #clock: (() => number) | undefined;
   #turns: readonly JointTurn[] = [];
@@ -36,7 +29,7 @@ export class PreviewRun {
   constructor(character: Character, patch: DocumentPatch, clock?: () => number) {
     this.#character = character;
     this.#clock = clock;
-    this.#mirror.apply(patch);
+    applyPatch(this.#document, patch);
     this.#run = this.#createRun();
   }
 
@@ -70,12 +63,9 @@ export class PreviewRun {
   apply(patch: DocumentPatch, character?: Character): boolean {
     const before = this.#listTopology();
     const kinds = this.#listKinds(patch);
-    this.#mirror.apply(patch);
+    applyPatch(this.#document, patch);
     this.#listKinds(patch, kinds);
-    if (character) {
-      this.#character = character;
-      this.#compiled.clear();
-    }
+    if (character) this.#character = character;
     if (character || this.#listTopology() !== before) {
       const { clip, time } = this.#run;
       this.#run = this.#createRun();
@@ -83,7 +73,7 @@ export class PreviewRun {
       this.#run.reset();
       return true;
     }
-    const garments = listGarments(this.#mirror.document);
+    const garments = listGarments(this.#document);
     const touched = new Set(patch.records.map(([id]) => id));
     const types = new Set(patch.records.map(([, record]) => record?.type));
     const removedAny = types.has(undefined);
@@ -92,18 +82,18 @@ export class PreviewRun {
       this.#run.setBlend(garment.id, garment.blend);
       if (touched.has(garment.fabricId) || touched.has(garment.id)) this.#updateFabric(garment);
       if (types.has('body') || removedAny || touched.has(garment.id)) {
-        const bodies = listBodies(this.#mirror.document, garment.bodySetId).map((body) => body.shape);
+        const bodies = listBodies(this.#document, garment.bodySetId).map((body) => body.shape);
         this.#run.setBodies(garment.id, bodies);
       }
     }
-    if (types.has('scene')) this.#run.wind = getScene(this.#mirror.document);
+    if (types.has('scene')) this.#run.wind = getScene(this.#document);
     return false;
   }
 
   /** Channels of each garment whose maps a patch touches: asked before and after it, for maps that go and come. */
   #listKinds(patch: DocumentPatch, kinds = new Map<RecordId, Set<ChannelKind>>()): typeof kinds {
     for (const [id] of [...patch.records, ...patch.arrays]) {
-      const map = this.#mirror.document.records.get(id);
+      const map = this.#document.records.get(id);
       if (map?.type !== 'channel') continue;
       if (!kinds.has(map.garmentId)) kinds.set(map.garmentId, new Set());
       kinds.get(map.garmentId)!.add(map.kind);
@@ -112,27 +102,18 @@ export class PreviewRun {
   }
 
   #createRun(): CharacterRun {
-    const { morphs } = getScene(this.#mirror.document);
-    const shaped = shapeCharacter(this.#character, morphs);
-    const key = JSON.stringify(morphs);
-    // The cloth's lengths at rest are those of the shape that it was made over.
-    if (key !== this.#shape) this.#compiled.clear();
-    this.#shape = key;
-    const setups = setUpGarments(shaped, this.#mirror.document, this.#compiled);
-    const body = listBodySections(this.#mirror.document, shaped);
-    const run = new CharacterRun(
-      shaped,
-      setups.map((setup) => (setup.id === this.#drapedId ? freeGarment(setup, shaped, body) : setup)),
-      { clock: this.#clock },
-    );
+    const run = createRun(this.#document, this.#character, {
+      cache: this.#cache,
+      freedId: this.#drapedId,
+      clock: this.#clock,
+    });
     run.setTurns(this.#turns);
-    run.wind = getScene(this.#mirror.document);
     return run;
   }
 
   #listTopology(): string {
-    const { morphs } = getScene(this.#mirror.document);
-    return listGarments(this.#mirror.document)
+    const { morphs } = getScene(this.#document);
+    return listGarments(this.#document)
       .map(
         (garment) =>
           `${garment.id}:${garment.sectionIndex}:${garment.warpTurn}:${garment.lining}:${JSON.stringify(garment.renders)}`,
@@ -143,7 +124,7 @@ export class PreviewRun {
 
   #updateReach(garment: GarmentRecord, kinds: ReadonlySet<ChannelKind>): void {
     const { compiled } = this.#run.find(garment.id)?.setup ?? {};
-    const { document } = this.#mirror;
+    const document = this.#document;
     const map = findChannel(document, garment.id);
     const values = map && document.arrays.get(map.id);
     // After a step the values may be ahead of the character.
@@ -154,7 +135,7 @@ export class PreviewRun {
   }
 
   #updateFabric(garment: GarmentRecord): void {
-    const fabric = this.#mirror.document.records.get(garment.fabricId);
+    const fabric = this.#document.records.get(garment.fabricId);
     if (fabric?.type === 'fabric') this.#run.setFabric(garment.id, fabric.settings);
   }
 }

@@ -1,9 +1,7 @@
-import { findSection, getScene, listBodySections, type RecordId } from '../../core/document/index.ts';
+import { type DocumentPatch, openPatch, type RecordId } from '../../core/document/index.ts';
 import type { PointSet } from '../../core/reach/index.ts';
-import { shapeCharacter, unpackCharacter } from '../../core/rig/index.ts';
-import { findSeam, setUpGarments, suggestReach } from '../../core/run/index.ts';
-import { DocumentMirror } from './document-mirror.ts';
-import type { DocumentPatch } from './preview-protocol.ts';
+import { unpackCharacter } from '../../core/rig/index.ts';
+import { findSeam, setUpRun, suggestReach } from '../../core/run/index.ts';
 
 /** One request for each worker: it is ended when done, or to cancel. */
 export interface SuggestRequest {
@@ -31,21 +29,14 @@ addEventListener('message', ({ data }: MessageEvent<SuggestRequest>) => {
 });
 
 function suggest({ packed, patch, garmentId, seam }: SuggestRequest): Float32Array {
-  const mirror = new DocumentMirror();
-  mirror.apply(patch);
-  const { document } = mirror;
-  const character = shapeCharacter(unpackCharacter(packed), getScene(document).morphs);
-  const setups = setUpGarments(character, document);
-  const setup = setups.find(({ id }) => id === garmentId);
-  const garment = document.records.get(garmentId);
-  if (!setup || garment?.type !== 'garment' || findSection(character, garment) < 0)
-    throw new RangeError('The garment is not worn: it has no section to suggest a map for.');
-  const suggestion = suggestReach(character, setups, {
+  const document = openPatch(patch);
+  const setup = setUpRun(document, unpackCharacter(packed));
+  const worn = setup.garments.find(({ id }) => id === garmentId);
+  if (!worn) throw new RangeError('The garment is not worn: it has no section to suggest a map for.');
+  const suggestion = suggestReach(setup, {
     garmentId,
-    seam: seam ?? findSeam(setup),
-    clips: [...character.clips.keys()],
-    bodySections: listBodySections(document, character),
-    wind: getScene(document),
+    seam: seam ?? findSeam(worn),
+    clips: [...setup.character.clips.keys()],
   });
   let toldAt = 0;
   for (;;) {

@@ -1,9 +1,7 @@
-import { getScene, listBodySections } from '../../core/document/index.ts';
-import { type Character, shapeCharacter, unpackCharacter } from '../../core/rig/index.ts';
-import { setUpGarments } from '../../core/run/index.ts';
+import { applyPatch, createDocument, type DocumentPatch } from '../../core/document/index.ts';
+import { type Character, unpackCharacter } from '../../core/rig/index.ts';
+import { setUpRun } from '../../core/run/index.ts';
 import { runTrial, type TrialFrame } from '../../core/trials/index.ts';
-import { DocumentMirror } from './document-mirror.ts';
-import type { DocumentPatch } from './preview-protocol.ts';
 
 export type TrialRequest =
   | { kind: 'load'; packed: ArrayBuffer; patch: DocumentPatch }
@@ -19,15 +17,15 @@ export type TrialReply =
 const SLICE_MS = 40;
 
 let character: Character | null = null;
-const mirror = new DocumentMirror();
+const document = createDocument();
 let current = 0;
 
 addEventListener('message', ({ data }: MessageEvent<TrialRequest>) => {
   if (data.kind === 'load') {
     character = unpackCharacter(data.packed);
-    mirror.apply(data.patch);
+    applyPatch(document, data.patch);
   } else if (data.kind === 'patch') {
-    mirror.apply(data.patch);
+    applyPatch(document, data.patch);
     if (data.packed) character = unpackCharacter(data.packed);
   } else {
     current = data.token;
@@ -37,15 +35,8 @@ addEventListener('message', ({ data }: MessageEvent<TrialRequest>) => {
 
 async function measure(clip: number, token: number): Promise<void> {
   if (!character) return;
-  const { document } = mirror;
   try {
-    const shaped = shapeCharacter(character, getScene(document).morphs);
-    const trial = runTrial(shaped, setUpGarments(shaped, document), {
-      clip,
-      bodySections: listBodySections(document, shaped),
-      wind: getScene(document),
-      clock: () => performance.now(),
-    });
+    const trial = runTrial(setUpRun(document, character), { clip, clock: () => performance.now() });
     let frames: TrialFrame[] = [];
     let sliceEnd = performance.now() + SLICE_MS;
     for (const frame of trial) {

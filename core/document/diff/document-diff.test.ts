@@ -1,8 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { type AuthoredDocument, createDocument, type RecordId } from '../../core/document/index.ts';
-import { applyDiff, createDiff, type DocumentDiff, invertDiff, mergeDiffs } from './document-diff.ts';
-import { History } from './history.ts';
+import { type AuthoredDocument, createDocument, type RecordId } from '../records.ts';
+import { applyDiff, createDiff, type DocumentDiff, History, invertDiff, mergeDiffs } from './index.ts';
 
 type Operation =
   | { kind: 'record'; id: number; name: string | null }
@@ -90,7 +89,7 @@ describe('diffs of the document', () => {
         for (const op of operations) {
           const diff = toDiff(document, op);
           applyDiff(document, diff);
-          history.push(op.kind, diff, null, 0);
+          history.push(op.kind, diff, null);
           states.push(snapshot(document));
         }
         for (let i = operations.length - 1; i >= 0; i--) {
@@ -104,36 +103,5 @@ describe('diffs of the document', () => {
         }
       }),
     );
-  });
-});
-
-describe('history', () => {
-  const named = (name: string): DocumentDiff => {
-    const diff = createDiff();
-    diff.records.set('x' as RecordId, [null, { type: 'bodySet', id: 'x' as RecordId, name }]);
-    return diff;
-  };
-
-  it('joins quick steps of the same kind, and no others', () => {
-    const history = new History();
-    history.push('slide', named('a'), 'slider', 0);
-    history.push('slide', named('b'), 'slider', 500);
-    history.push('slide', named('c'), 'slider', 2000);
-    history.push('other', named('d'), null, 2001);
-    expect([
-      history.popUndo()?.label,
-      history.popUndo()?.label,
-      history.popUndo()?.label,
-      history.popUndo(),
-    ]).deep.equal(['other', 'slide', 'slide', null]);
-  });
-
-  it('drops what could be done again once something else is done', () => {
-    const history = new History();
-    history.push('a', named('a'), null, 0);
-    history.popUndo();
-    expect(history.redoLabel).equal('a');
-    history.push('b', named('b'), null, 0);
-    expect(history.redoLabel).equal(null);
   });
 });

@@ -1,31 +1,69 @@
-import { type DocumentDiff, mergeDiffs } from './document-diff.ts';
+import type { DocumentDiff } from './document-diff.ts';
+import { mergeDiffs } from './merge-diffs.ts';
 
 export interface HistoryEntry {
+  /** Rises from step to step: names this one and no other. */
+  id: number;
   /** What the step did, in the words of a menu. */
   label: string;
   diff: DocumentDiff;
 }
 
-/** Two stacks of diffs. Steps with the same merge key that follow each other within a second become one. */
-export class History {
-  readonly #undo: (HistoryEntry & { mergeKey: string | null; at: number })[] = [];
-  readonly #redo: HistoryEntry[] = [];
+interface OpenEntry extends HistoryEntry {
+  /** Changes of the same key join this step until a mark is set; null: none does. */
+  mergeKey: string | null;
+}
 
-  push(label: string, diff: DocumentDiff, mergeKey: string | null, now: number): void {
+/** Older steps are forgotten. */
+const MOST_STEPS = 500;
+
+/**
+ * Two stacks of diffs. What makes one step of many changes is a gesture, not the clock: changes of the same merge key (a
+ * dragged slider) join until a mark is set, which whoever hears the pointer or the keys does; all changes between `begin`
+ * and `end` join, whatever their key, and such strokes may nest.
+ */
+export class History {
+  readonly #undo: OpenEntry[] = [];
+  readonly #redo: HistoryEntry[] = [];
+  #isMarked = true;
+  #depth = 0;
+  #lastId = 0;
+
+  push(label: string, diff: DocumentDiff, mergeKey: string | null): void {
     this.#redo.length = 0;
     const last = this.#undo[this.#undo.length - 1];
-    if (last && mergeKey !== null && last.mergeKey === mergeKey && now - last.at < MERGE_WITHIN_MS) {
+    const joins = this.#depth > 0 || (mergeKey !== null && last?.mergeKey === mergeKey);
+    if (last && !this.#isMarked && joins) {
       last.diff = mergeDiffs(last.diff, diff);
-      last.at = now;
       return;
     }
-    this.#undo.push({ label, diff, mergeKey, at: now });
+    this.#isMarked = false;
+    this.#undo.push({ id: ++this.#lastId, label, diff, mergeKey });
     if (this.#undo.length > MOST_STEPS) this.#undo.shift();
   }
 
-  /** The step to take back; it moves to the other stack. */
+  /** What comes is a step of its own, unless a stroke is open. */
+  mark(): void {
+    if (this.#depth === 0) this.#isMarked = true;
+  }
+
+  /** Begins a stroke: one step until its `end`. */
+  begin(): void {
+    this.mark();
+    this.#depth++;
+  }
+
+  /** @throws {Error} Without a `begin`. */
+  end(): void {
+    if (this.#depth === 0) throw new Error('A stroke ends that was not begun.');
+    this.#depth--;
+    this.mark();
+  }
+
+  /** The step to take back; it moves to the other stack. An open stroke goes on as a step of its own. */
   popUndo(): HistoryEntry | null {
     const entry = this.#undo.pop();
+    this.#isMarked = true;
     if (!entry) return null;
     this.#redo.push(entry);
     return entry;
@@ -33,9 +71,15 @@ export class History {
 
   popRedo(): HistoryEntry | null {
     const entry = this.#redo.pop();
+    this.#isMarked = true;
     if (!entry) return null;
-    this.#undo.push({ ...entry, mergeKey: null, at: 0 });
+    this.#undo.push({ ...entry, mergeKey: null });
     return entry;
+  }
+
+  /** Id of the step that would be taken back, or null. */
+  get newestId(): number | null {
+    return this.#undo[this.#undo.length - 1]?.id ?? null;
   }
 
   get undoLabel(): string | null {
@@ -49,8 +93,6 @@ export class History {
   clear(): void {
     this.#undo.length = 0;
     this.#redo.length = 0;
+    this.#isMarked = true;
   }
 }
-
-const MERGE_WITHIN_MS = 1000;
-const MOST_STEPS = 500;

@@ -54,7 +54,7 @@ export function WindDial({ viewport }: WindDialProps) {
           drag(event);
         }}
         onPointerMove={drag}
-        onPointerUp={() => editor.endStroke()}
+        onLostPointerCapture={() => editor.endStroke()}
         onKeyDown={(event) => {
           const speed = { ArrowUp: 0.5, ArrowDown: -0.5 }[event.key] ?? 0;
           const angle = { ArrowLeft: 15, ArrowRight: -15 }[event.key] ?? 0;

@@ -1,7 +1,7 @@
-import { toast } from 'sonner';
 import { LIBRARY_FABRICS } from '../../../core/cloth/index.ts';
 import type { RecordId } from '../../../core/document/index.ts';
 import type { Workbench } from '../../state/workbench.ts';
+import { toastUndo } from '../parts/toast-undo.ts';
 
 /** Gives a garment a fabric of the library, and selects it. */
 export function wearFabric({ editor, session }: Workbench, garmentId: RecordId, fabricName: string): void {
@@ -15,7 +15,5 @@ export function wearFabric({ editor, session }: Workbench, garmentId: RecordId, 
     settings: { ...model.settings },
   });
   session.set({ garmentId });
-  toast(`${garment.name} is of ${model.name.toLowerCase()} now`, {
-    action: { label: 'Undo', onClick: () => editor.undo() },
-  });
+  toastUndo(editor, `${garment.name} is of ${model.name.toLowerCase()} now`);
 }

@@ -15,6 +15,7 @@ import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { SuggestIcon } from '../../parts/icons/ToolIcons.tsx';
 import { NumberRow } from '../../parts/NumberRow.tsx';
+import { toastUndo } from '../../parts/toast-undo.ts';
 
 const KINDS: readonly { kind: BodyShape['kind']; label: string }[] = [
   { kind: 'sphere', label: 'Sphere' },
@@ -34,9 +35,7 @@ export function BodiesPanel() {
   const suggest = (): void => {
     const count = replaceBySuggested(editor);
     workbench.session.set({ bodyId: null });
-    toast(`${count} bodies were fitted to the skin`, {
-      action: { label: 'Undo', onClick: () => editor.undo() },
-    });
+    toastUndo(editor, `${count} bodies were fitted to the skin`);
   };
   const add = (): void => {
     const setId = garment?.bodySetId ?? editor.ensureBodySet();

@@ -1,6 +1,5 @@
 import { Pencil, Scissors, Shirt, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import {
   findSection,
   type GarmentRecord,
@@ -11,6 +10,7 @@ import type { Section } from '../../../../core/rig/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NameEditor } from '../../parts/NameEditor.tsx';
+import { toastUndo } from '../../parts/toast-undo.ts';
 import { BodyShapeCard } from './BodyShapeCard.tsx';
 import { CutCard } from './CutCard.tsx';
 import { FitCard } from './FitCard.tsx';
@@ -140,7 +140,7 @@ function SelectedGarment({ garment }: { garment: GarmentRecord }) {
   const section = editor.character.sections[findSection(editor.character, garment.renders[0] ?? garment)];
   const remove = (): void => {
     editor.removeGarment(garment);
-    toast(`Removed the garment ${garment.name}`, { action: { label: 'Undo', onClick: () => editor.undo() } });
+    toastUndo(editor, `Removed the garment ${garment.name}`);
   };
   return (
     <div className="card mt-3 p-3">

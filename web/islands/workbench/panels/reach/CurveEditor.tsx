@@ -69,8 +69,7 @@ export function CurveEditor({ curve, onBegin, onChange, onEnd }: CurveEditorProp
             onPointerMove={(event) => {
               if (event.currentTarget.hasPointerCapture(event.pointerId)) drag(knot, event);
             }}
-            onPointerUp={onEnd}
-            onPointerCancel={onEnd}
+            onLostPointerCapture={onEnd}
             onKeyDown={(event) => {
               const move = KEYS[event.key];
               if (!move) return;

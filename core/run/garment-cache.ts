@@ -1,0 +1,59 @@
+import { type CompiledGarment, compileGarment } from '../cloth/index.ts';
+import { type Character, hashSection } from '../rig/index.ts';
+import { bindRender, type RenderBinding } from './render-binding.ts';
+
+/**
+ * Compiled garments and bindings of drawn sections, by the content of the sections that they are made of: what did not
+ * change is not made again, whatever else did. The skeleton and its bind pose must be the same all along.
+ */
+export class GarmentCache {
+  readonly #made = new Map<string, CompiledGarment | RenderBinding>();
+  #used = new Set<string>();
+  #count = 0;
+
+  /** How many have been made, not found: for tests and figures. */
+  get madeCount(): number {
+    return this.#count;
+  }
+
+  compile(character: Character, sectionIndex: number, warpTurn: number): CompiledGarment {
+    const key = getGarmentKey(character, sectionIndex, warpTurn);
+    return this.#find(key, () => compileGarment(character, sectionIndex, { warpTurn }));
+  }
+
+  /** @param garment - As `compile` made it, with the same turn of the warp. */
+  bind(
+    character: Character,
+    garment: CompiledGarment,
+    warpTurn: number,
+    sectionIndex: number,
+  ): RenderBinding {
+    const key = `${getGarmentKey(character, garment.sectionIndex, warpTurn)} > ${getKey(character, sectionIndex)}`;
+    return this.#find(key, () => bindRender(character, garment, sectionIndex));
+  }
+
+  /** Forgets what was not asked for since the last call. */
+  trim(): void {
+    for (const key of this.#made.keys()) if (!this.#used.has(key)) this.#made.delete(key);
+    this.#used = new Set();
+  }
+
+  #find<T extends CompiledGarment | RenderBinding>(key: string, make: () => T): T {
+    this.#used.add(key);
+    const known = this.#made.get(key);
+    if (known) return known as T;
+    const made = make();
+    this.#count++;
+    this.#made.set(key, made);
+    return made;
+  }
+}
+
+/** By place as well: what is made names the section by it. */
+function getKey(character: Character, sectionIndex: number): string {
+  return `${sectionIndex}:${hashSection(character.sections[sectionIndex]!)}`;
+}
+
+function getGarmentKey(character: Character, sectionIndex: number, warpTurn: number): string {
+  return `${getKey(character, sectionIndex)}:${warpTurn}`;
+}
