@@ -259,6 +259,7 @@ describe('the fabric stage', function () {
 async function simulateInNode(address: string, id: string, frames: number): Promise<Float32Array[]> {
   const read = async (path: string): Promise<Response> => fetch(address + path);
   const info = (await (await read(`/api/characters/${id}`)).json()) as {
+    packedHash: string;
     records: { record: { id: RecordId }; arrayHash: string | null }[];
   };
   const document: AuthoredDocument = createDocument();
@@ -268,7 +269,7 @@ async function simulateInNode(address: string, id: string, frames: number): Prom
     const values = await (await read(`/api/blobs/${arrayHash}`)).arrayBuffer();
     document.arrays.set(record.id, new Float32Array(values));
   }
-  const character = unpackCharacter(await (await read(`/api/characters/${id}/packed`)).arrayBuffer());
+  const character = unpackCharacter(await (await read(`/api/blobs/${info.packedHash}`)).arrayBuffer());
   const run = createRun(document, character);
   run.wind = getScene(document);
   run.play(2);

@@ -18,6 +18,11 @@ export function hashSection(section: Section): string {
   return hash;
 }
 
+/** Notes what a section hashes to, when that is known from elsewhere. */
+export function rememberHash(section: Section, hash: string): void {
+  known.set(section, hash);
+}
+
 function computeHash(section: Section): string {
   const arrays: ArrayBufferView[] = [];
   const rest = JSON.stringify(section, (_key, value: unknown) => {

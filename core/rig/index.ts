@@ -23,6 +23,7 @@ export { bindSection, poseSection } from './pose-section.ts';
 export { dropUnusedVertices, rebuildSection } from './rebuild-section.ts';
 export { normaliseQuaternion, sampleTrack, slerpShortest } from './sample-track.ts';
 export { type BodyShape, listMorphNames, shapeCharacter } from './shape-character.ts';
+export { adoptSections, type SharedSection, shareSections } from './share-sections.ts';
 export { applyMorphs, computeSkinMatrices, type SkinnedRows, skinPoints } from './skinning.ts';
 export { type JointTurn, turnJoints } from './turn-joints.ts';
 export * from './weights/index.ts';

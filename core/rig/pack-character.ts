@@ -49,7 +49,7 @@ export function packCharacter(character: Character): Uint8Array<ArrayBuffer> {
 }
 
 /** @throws {Error} If the bytes are not a packed character of this version. Arrays are views into `bytes`. */
-export function unpackCharacter(bytes: ArrayBuffer): Character {
+export function unpackCharacter(bytes: ArrayBufferLike): Character {
   const view = new DataView(bytes);
   if (bytes.byteLength < 12 || view.getUint32(0, true) !== MAGIC) throw new Error('Not a packed character.');
   const version = view.getUint32(4, true);
@@ -58,11 +58,13 @@ export function unpackCharacter(bytes: ArrayBuffer): Character {
   }
   const headerLength = view.getUint32(8, true);
   const start = (12 + headerLength + 7) & ~7;
-  const header = new TextDecoder().decode(new Uint8Array(bytes, 12, headerLength));
+  // Text is not read from shared memory: a slice is not shared.
+  const header = new TextDecoder().decode(new Uint8Array(bytes, 12, headerLength).slice());
   return JSON.parse(header, (_key, value: unknown) => {
     if (value === null || typeof value !== 'object' || !('$array' in value)) return value;
     const { $array, at, count } = value as PackedArray;
-    return new ARRAY_KINDS[$array](bytes, start + at, count);
+    // The types of the constructors know no shared memory; they take it all the same.
+    return new ARRAY_KINDS[$array](bytes as ArrayBuffer, start + at, count);
   }) as Character;
 }
 

@@ -8,11 +8,12 @@ import {
 } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
-import { type Character, computeSkinMatrices, type JointTurn, type Pose } from '../rig/index.ts';
+import { bindSection, type Character, computeSkinMatrices, type JointTurn, type Pose } from '../rig/index.ts';
 import { ClipPlayer } from './clip-player.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import { GarmentRun } from './garment-run.ts';
 import type { GarmentSetup } from './garment-setup.ts';
+import { isSameButWeights } from './is-same-but-weights.ts';
 
 /** Simulated frames a second, everywhere. */
 export const FRAME_RATE = 60;
@@ -33,6 +34,9 @@ export function sumTimes(times: object): number {
   return Object.values(times as Record<string, number>).reduce((sum, value) => sum + value, 0);
 }
 
+/** Nearer than this, m, lengths at rest are the same. */
+const SAME_REST = 1e-6;
+
 export interface RunOptions {
   /** Milliseconds, to measure costs; without it they read 0. */
   clock?: (() => number) | undefined;
@@ -45,7 +49,7 @@ export interface RunOptions {
  * shipped file's check and the command line all go through here, so that they give the same numbers.
  */
 export class CharacterRun {
-  readonly character: Character;
+  #character: Character;
   /** Per skin, [joints, 16]. */
   readonly skinMatrices: Float32Array[];
   /** From the skin outward: each meets those before it. */
@@ -62,7 +66,7 @@ export class CharacterRun {
     setups: readonly GarmentSetup[],
     { clock, isPlain = false }: RunOptions = {},
   ) {
-    this.character = character;
+    this.#character = character;
     this.#clock = clock;
     this.#player = new ClipPlayer(character);
     this.skinMatrices = character.skins.map((skin) => new Float32Array(16 * skin.joints.length));
@@ -75,6 +79,39 @@ export class CharacterRun {
       );
     }
     this.reset();
+  }
+
+  get character(): Character {
+    return this.#character;
+  }
+
+  /**
+   * Takes a character that differs in skin weights alone, in the shape that the run has; the cloth goes on as it is.
+   * @returns False, and takes nothing, when it differs in more: a new run is needed.
+   */
+  takeWeights(character: Character): boolean {
+    const before = this.#character;
+    const isSame =
+      before.sections.length === character.sections.length &&
+      character.sections.every((section, i) => isSameButWeights(before.sections[i]!, section));
+    if (!isSame) return false;
+    const changed = this.garments.filter(({ setup: { compiled } }) => {
+      const { sectionIndex } = compiled;
+      return before.sections[sectionIndex] !== character.sections[sectionIndex];
+    });
+    // Where the joints do not agree on the bind pose, weights move it, and with it the lengths at rest.
+    const staysAtRest = changed.every(({ setup: { compiled } }) => {
+      const section = character.sections[compiled.sectionIndex]!;
+      const rest = section.restPositions ?? bindSection(character, compiled.sectionIndex);
+      return compiled.vertexOfPoint.every((v, p) =>
+        [0, 1, 2].every((k) => Math.abs(rest[3 * v + k]! - compiled.restPositions[4 * p + k]!) <= SAME_REST),
+      );
+    });
+    if (!staysAtRest) return false;
+    for (const garment of changed)
+      garment.setSection(character.sections[garment.setup.compiled.sectionIndex]!);
+    this.#character = character;
+    return true;
   }
 
   get pose(): Pose {
@@ -213,7 +250,7 @@ export class CharacterRun {
   }
 
   #poseGarments(): void {
-    this.character.skins.forEach((skin, index) => {
+    this.#character.skins.forEach((skin, index) => {
       computeSkinMatrices(skin, this.pose.worldMatrices, this.skinMatrices[index]!);
     });
     for (const garment of this.garments) garment.follow(this.pose, this.skinMatrices);

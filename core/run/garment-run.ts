@@ -18,7 +18,7 @@ import {
 } from '../cloth/index.ts';
 import { computeVertexNormals } from '../mesh/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
-import { type Pose, type Section, type SkinnedRows, skinPoints } from '../rig/index.ts';
+import { gatherSkinnedRows, type Pose, type Section, type SkinnedRows, skinPoints } from '../rig/index.ts';
 import { poseBodyMesh } from './body-mesh.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import type { GarmentSetup } from './garment-setup.ts';
@@ -40,9 +40,9 @@ export class GarmentRun {
   readonly solver: ClothSolver;
   /** Skinned places of the points, [n, 4]. */
   readonly targets: Float32Array;
-  readonly #section: Section;
+  #section: Section;
   readonly #sectionIndex: number;
-  readonly #rows: SkinnedRows;
+  #rows: SkinnedRows;
   readonly #root: RootMotion;
   #move: RootMove | null = null;
   #packed: PackedCollision;
@@ -103,6 +103,18 @@ export class GarmentRun {
       this.#blended[i] = this.targets[i]! + blend * (x[i]! - this.targets[i]!);
     }
     return this.#blended;
+  }
+
+  /** Takes other skin weights of the same mesh while running. */
+  setSection(section: Section): void {
+    const { compiled } = this.setup;
+    const rows = gatherSkinnedRows(section, compiled.vertexOfPoint);
+    this.#section = section;
+    this.#rows = rows;
+    this.setup.compiled = {
+      ...compiled,
+      skinned: { skin: section.skin, ...rows, positions: rows.positions.slice() },
+    };
   }
 
   /** Takes new bodies while running. @throws {RangeError} When there are more than a solver keeps. */

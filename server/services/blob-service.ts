@@ -28,6 +28,10 @@ export class BlobService {
     return hash;
   }
 
+  async has(hash: string): Promise<boolean> {
+    return (await this.#em.count(Blob, { hash })) > 0;
+  }
+
   async get(hash: string): Promise<Uint8Array | null> {
     if (!/^[0-9a-f]{64}$/.test(hash)) return null;
     const row = await this.#em

@@ -81,22 +81,23 @@ export class CharacterService {
     return character;
   }
 
-  /** The character unpacked for the page. */
+  /** The character unpacked for the page, as `packCharacter` makes it. */
   async readPacked(id: string): Promise<Uint8Array> {
-    const character = await this.find(id);
+    const hash = await this.ensurePacked(await this.find(id));
+    return (await new BlobService(this.#em).get(hash))!;
+  }
+
+  /** Unpacks a character anew when another build did it, or its bytes are gone. @returns Hash of the blob. */
+  async ensurePacked(character: ICharacter): Promise<string> {
+    const { id } = character;
     const blobs = new BlobService(this.#em);
-    if (character.packedVersion === PACKED_CHARACTER_VERSION) {
-      const bytes = await blobs.get(character.packedHash);
-      if (bytes) return bytes;
-    }
+    const isCurrent = character.packedVersion === PACKED_CHARACTER_VERSION;
+    if (isCurrent && (await blobs.has(character.packedHash))) return character.packedHash;
     const outcome = await this.#pool.read(await this.readFiles(character));
     // Unless the files were replaced meanwhile; a save that arrives meanwhile is no matter.
-    await this.#em.nativeUpdate(
-      Character,
-      { id, packedHash: character.packedHash },
-      await storeOutcome(blobs, outcome),
-    );
-    return outcome.packed;
+    const stored = await storeOutcome(blobs, outcome);
+    await this.#em.nativeUpdate(Character, { id, packedHash: character.packedHash }, stored);
+    return stored.packedHash;
   }
 
   async readFiles(character: ICharacter): Promise<SourceFile[]> {

@@ -17,6 +17,8 @@ export interface CharacterInfo {
   /** Number of its newest state, and one text for its source files. */
   revision: number;
   source: string;
+  /** Blob with the character as `packCharacter` makes it. */
+  packedHash: string;
   records: { record: AuthoredRecord; version: number; arrayHash: string | null }[];
 }
 
@@ -101,7 +103,6 @@ export const api = {
   duplicateCharacter: (id: string) =>
     send<{ id: string; name: string }>('POST', `/api/characters/${id}/duplicate`),
   readCharacter: (id: string) => send<CharacterInfo>('GET', `/api/characters/${id}`),
-  readPacked: async (id: string) => (await request(`/api/characters/${id}/packed`)).arrayBuffer(),
   readBlob: async (hash: string) => (await request(`/api/blobs/${hash}`)).arrayBuffer(),
   saveChanges: (id: string, changes: unknown[]) =>
     send<{ versions: Record<string, number>; revision: number }>('POST', `/api/characters/${id}/changes`, {

@@ -8,7 +8,7 @@ import {
   toPatch,
   toWholePatch,
 } from '../../core/document/index.ts';
-import { unpackCharacter } from '../../core/rig/index.ts';
+import type { Character } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
 import { Editor } from './editor.ts';
 import { loadCharacter } from './load-character.ts';
@@ -48,10 +48,9 @@ export class Comparison {
   readonly store: Store<ComparisonState>;
   readonly #preview = new PreviewClient();
 
-  constructor(info: CharacterInfo, document: AuthoredDocument, packed: ArrayBuffer) {
+  constructor(info: CharacterInfo, document: AuthoredDocument, character: Character) {
     this.info = info;
     this.document = document;
-    const character = unpackCharacter(packed.slice(0));
     const garments = listGarments(document);
     const clip = character.clips.findIndex(({ name }) => name === getScene(document).clipName);
     const session = new Store<Session>({
@@ -75,10 +74,10 @@ export class Comparison {
     this.sides = [makeSide(0), makeSide(1)];
     this.#applyAll();
     for (const { trial, editor } of this.sides) {
-      trial.send({ kind: 'load', packed: packed.slice(0), patch: toWholePatch(editor.document) });
+      trial.send({ kind: 'load', character, patch: toWholePatch(editor.document) });
     }
     const patches = this.sides.map(({ editor }) => toWholePatch(editor.document));
-    this.#preview.send({ kind: 'load', packed, patches, clip: session.state.clip }, [packed]);
+    this.#preview.send({ kind: 'load', character, patches, clip: session.state.clip });
     this.sides.forEach(({ editor, trial }, side) => {
       editor.onDiff((diff) => {
         this.#preview.send({ kind: 'patch', patch: toPatch(diff), side });
@@ -90,9 +89,9 @@ export class Comparison {
   }
 
   static async open(id: string): Promise<Comparison> {
-    const { info, document, packed, preparation } = await loadCharacter(id);
+    const { info, document, character, preparation } = await loadCharacter(id);
     preparation.dispose();
-    return new Comparison(info, document, packed.slice(0));
+    return new Comparison(info, document, character);
   }
 
   setClip(clip: number | null): void {

@@ -1,29 +1,37 @@
 import { type AuthoredDocument, createDocument, listSteps } from '../../core/document/index.ts';
+import { adoptSections, type Character, unpackCharacter } from '../../core/rig/index.ts';
 import { api, type CharacterInfo } from './api.ts';
 import { PreparationClient } from './preparation-client.ts';
 
 export interface LoadedCharacter {
   info: CharacterInfo;
   document: AuthoredDocument;
-  /** The character as it came, as `packCharacter` makes it. */
-  source: ArrayBuffer;
-  /** The same with all steps of preparation applied; the same block when there are none. */
-  packed: ArrayBuffer;
+  /** With all steps of preparation applied; its arrays stand in shared memory. */
+  character: Character;
   preparation: PreparationClient;
 }
 
 /** A character with everything authored for it. @throws {Error} When it is not there. */
 export async function loadCharacter(id: string): Promise<LoadedCharacter> {
-  const [info, source] = await Promise.all([api.readCharacter(id), api.readPacked(id)]);
+  const info = await api.readCharacter(id);
   const document = createDocument();
-  await Promise.all(
-    info.records.map(async ({ record, arrayHash }) => {
+  const [source] = await Promise.all([
+    readSource(info.packedHash),
+    ...info.records.map(async ({ record, arrayHash }) => {
       document.records.set(record.id, record);
       if (arrayHash) document.arrays.set(record.id, new Float32Array(await api.readBlob(arrayHash)));
     }),
-  );
+  ]);
   const preparation = new PreparationClient(source, document);
-  if (listSteps(document).length === 0) return { info, document, source, packed: source, preparation };
-  const { packed } = await preparation.prepare();
-  return { info, document, source, packed: packed.buffer, preparation };
+  if (listSteps(document).length === 0) return { info, document, character: source, preparation };
+  const { sections } = await preparation.prepare();
+  return { info, document, character: adoptSections(source, sections), preparation };
+}
+
+/** The character as it came, in one block of memory that the page and all workers see. */
+async function readSource(packedHash: string): Promise<Character> {
+  const bytes = await api.readBlob(packedHash);
+  const shared = new SharedArrayBuffer(bytes.byteLength);
+  new Uint8Array(shared).set(new Uint8Array(bytes));
+  return unpackCharacter(shared);
 }

@@ -2,6 +2,7 @@ import type { AuthoredDocument, RecordId, SectionName } from '../../core/documen
 import { type DocumentPatch, toWholePatch } from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { ShapeFit, StepProblem } from '../../core/prepare/index.ts';
+import type { Character } from '../../core/rig/index.ts';
 import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from '../workers/prepare-protocol.ts';
 import { Store } from './store.ts';
 
@@ -38,16 +39,16 @@ interface Waiting {
 /** The page's end of the worker that prepares the character. */
 export class PreparationClient {
   readonly store = new Store<PreparationState>({ task: null, share: 0, problems: [] });
-  readonly #packed: ArrayBuffer;
+  readonly #source: Character;
   readonly #document: AuthoredDocument;
   readonly #waiting = new Map<number, Waiting>();
   /** Started with the first request: the first moving picture comes before it. */
   #worker: Worker | null = null;
   #token = 0;
 
-  /** @param packed - The source, as `packCharacter` makes it; kept, to start anew after a cancel. */
-  constructor(packed: ArrayBuffer, document: AuthoredDocument) {
-    this.#packed = packed;
+  /** @param source - Kept, to start anew after a cancel. */
+  constructor(source: Character, document: AuthoredDocument) {
+    this.#source = source;
     this.#document = document;
   }
 
@@ -110,7 +111,7 @@ export class PreparationClient {
     worker.onmessage = ({ data }: MessageEvent<PrepareReply>) => this.#receive(data);
     const request: PrepareRequest = {
       kind: 'load',
-      packed: this.#packed,
+      source: this.#source,
       patch: toWholePatch(this.#document),
     };
     worker.postMessage(request);

@@ -13,7 +13,7 @@ import {
   toPatch,
 } from '../../core/document/index.ts';
 import type { RimShape } from '../../core/prepare/index.ts';
-import { unpackCharacter } from '../../core/rig/index.ts';
+import { adoptSections, type SharedSection } from '../../core/rig/index.ts';
 import type { Carry } from '../workers/prepare-protocol.ts';
 import { createId, type Editor } from './editor.ts';
 import type { PreparationClient, PreparedReply } from './preparation-client.ts';
@@ -31,8 +31,8 @@ export interface HandworkEntry {
   into: StepRecord | null;
 }
 
-/** Told with every change; `character` is the packed result when other steps came with it. */
-type Follow = (diff: DocumentDiff, character: ArrayBuffer | null) => void;
+/** Told with every change, with the sections of the character when other steps came with it. */
+type Follow = (diff: DocumentDiff, sections: readonly SharedSection[] | null) => void;
 
 /**
  * What changes the preparation of a character: each step is tried in the worker, and becomes one undo step together with
@@ -43,7 +43,7 @@ export class Preparing {
   readonly #editor: Editor;
   readonly #follow: Follow;
   /** Result that belongs to the change being made. */
-  #result: ArrayBuffer | null = null;
+  #result: readonly SharedSection[] | null = null;
   #replays = 0;
 
   constructor(editor: Editor, client: PreparationClient, follow: Follow) {
@@ -265,9 +265,9 @@ export class Preparing {
       if (channel?.type === 'channel') put(id, { ...channel, pointCount: values.length });
     }
     this.client.store.set({ problems: reply.problems });
-    this.#result = reply.packed.buffer;
+    this.#result = reply.sections;
     try {
-      editor.changePrepared(label, diff, unpackCharacter(reply.packed.buffer.slice(0)));
+      editor.changePrepared(label, diff, adoptSections(editor.character, reply.sections));
     } finally {
       this.#result = null;
     }
@@ -278,8 +278,8 @@ export class Preparing {
     const reply = await this.client.prepare().catch(() => null);
     // A newer replay knows more; the worker answers a newer step after this.
     if (!reply || replay !== this.#replays) return;
-    this.#editor.takeCharacter(unpackCharacter(reply.packed.buffer.slice(0)));
-    this.#follow(createDiff(), reply.packed.buffer);
+    this.#editor.takeCharacter(adoptSections(this.#editor.character, reply.sections));
+    this.#follow(createDiff(), reply.sections);
   }
 }
 

@@ -44,8 +44,8 @@ export class PreviewClient {
       this.store.set({ failure: event.message || 'The preview could not be started.' });
   }
 
-  send(request: PreviewRequest, transfer: Transferable[] = []): void {
-    this.#worker.postMessage(request, transfer);
+  send(request: PreviewRequest): void {
+    this.#worker.postMessage(request);
   }
 
   /** The newest finished frame, or null before the first. */

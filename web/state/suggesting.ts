@@ -1,6 +1,5 @@
 import { toWholePatch } from '../../core/document/index.ts';
 import { compareValues } from '../../core/reach/index.ts';
-import { packCharacter } from '../../core/rig/index.ts';
 import type { SuggestReply, SuggestRequest } from '../workers/suggest.worker.ts';
 import type { Editor } from './editor.ts';
 import type { ReachWork } from './reach-work.ts';
@@ -43,14 +42,13 @@ export class Suggesting {
       this.cancel();
       this.store.set({ failure: message || 'The worker could not be started.' });
     };
-    const packed = packCharacter(this.#editor.character).buffer;
     const request: SuggestRequest = {
-      packed,
+      character: this.#editor.character,
       patch: toWholePatch(this.#editor.document),
       garmentId: painted.garment.id,
       seam: this.#reach.mask,
     };
-    worker.postMessage(request, [packed]);
+    worker.postMessage(request);
   }
 
   cancel(): void {

@@ -1,5 +1,5 @@
 import type { AuthoredDocument, DocumentDiff } from '../../core/document/index.ts';
-import { type Character, packCharacter, unpackCharacter } from '../../core/rig/index.ts';
+import type { Character } from '../../core/rig/index.ts';
 import { PrepareLoop } from '../workers/prepare-loop.ts';
 import type { PrepareReply, PrepareRequest } from '../workers/prepare-protocol.ts';
 import { Editor } from './editor.ts';
@@ -50,12 +50,11 @@ export interface Workshop {
 
 /** A page's editor with its preparation, on a local worker. */
 export function openWorkshop(source: Character, document: AuthoredDocument): Workshop {
-  const packed = packCharacter(source).buffer;
-  const editor = new Editor(unpackCharacter(packed.slice(0)), document);
-  const client = new PreparationClient(packed, document);
+  const editor = new Editor(structuredClone(source), document);
+  const client = new PreparationClient(source, document);
   const followed: Workshop['followed'] = [];
-  const preparing = new Preparing(editor, client, (diff, character) => {
-    followed.push({ diff, hasCharacter: character !== null });
+  const preparing = new Preparing(editor, client, (diff, sections) => {
+    followed.push({ diff, hasCharacter: sections !== null });
   });
   return { editor, client, preparing, followed };
 }

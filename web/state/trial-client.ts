@@ -34,8 +34,8 @@ export class TrialClient {
     this.#worker.onmessage = ({ data }: MessageEvent<TrialReply>) => this.#receive(data);
   }
 
-  send(request: TrialRequest, transfer: Transferable[] = []): void {
-    this.#worker.postMessage(request, transfer);
+  send(request: TrialRequest): void {
+    this.#worker.postMessage(request);
   }
 
   /** Measures a clip soon; the old rows stay until the new ones are there. */

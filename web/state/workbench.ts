@@ -9,7 +9,7 @@ import {
   toPatch,
   toWholePatch,
 } from '../../core/document/index.ts';
-import { type JointTurn, unpackCharacter } from '../../core/rig/index.ts';
+import type { JointTurn, SharedSection } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
 import { Editor } from './editor.ts';
 import { FitWork } from './fit-work.ts';
@@ -53,7 +53,7 @@ export class Workbench {
   readonly mapImages: MapImageClient;
   readonly suggesting: Suggesting;
 
-  constructor(info: CharacterInfo, editor: Editor, packed: ArrayBuffer, preparation: PreparationClient) {
+  constructor(info: CharacterInfo, editor: Editor, preparation: PreparationClient) {
     this.info = info;
     this.report = info.report;
     this.editor = editor;
@@ -69,9 +69,10 @@ export class Workbench {
     });
     this.playback = new Playback(this.session, this.preview, editor.character);
     const patch = toWholePatch(editor.document);
-    this.trial.send({ kind: 'load', packed: packed.slice(0), patch });
-    this.preview.send({ kind: 'load', packed, patches: [patch], clip }, [packed]);
-    this.preparing = new Preparing(editor, preparation, (diff, character) => this.#follow(diff, character));
+    const { character } = editor;
+    this.trial.send({ kind: 'load', character, patch });
+    this.preview.send({ kind: 'load', character, patches: [patch], clip });
+    this.preparing = new Preparing(editor, preparation, (diff, sections) => this.#follow(diff, sections));
     this.health = new Health(editor, this.session, preparation);
     this.reach = new ReachWork(editor, this.session);
     this.reachWatch = new ReachWatch(editor);
@@ -97,14 +98,8 @@ export class Workbench {
 
   /** Loads a character by id. */
   static async open(id: string): Promise<Workbench> {
-    const { info, document, packed, preparation } = await loadCharacter(id);
-    // The page and each worker keep views into a copy of their own.
-    return new Workbench(
-      info,
-      new Editor(unpackCharacter(packed.slice(0)), document),
-      packed.slice(0),
-      preparation,
-    );
+    const { info, document, character, preparation } = await loadCharacter(id);
+    return new Workbench(info, new Editor(character, document), preparation);
   }
 
   /** Another clip: remembered, and measured. */
@@ -191,14 +186,13 @@ export class Workbench {
     return index < 0 ? null : index;
   }
 
-  /** Tells preview and trial of a change, with the character when its preparation changed too. */
-  #follow(diff: DocumentDiff, character: ArrayBuffer | null): void {
-    const patch = toPatch(diff);
-    const packed = (): { packed?: ArrayBuffer } => (character ? { packed: character.slice(0) } : {});
-    this.preview.send({ kind: 'patch', patch, side: 0, ...packed() });
-    this.trial.send({ kind: 'patch', patch, ...packed() });
+  /** Tells preview and trial of a change, with the sections when their preparation changed too. */
+  #follow(diff: DocumentDiff, sections: readonly SharedSection[] | null): void {
+    const change = { patch: toPatch(diff), ...(sections && { sections }) };
+    this.preview.send({ kind: 'patch', side: 0, ...change });
+    this.trial.send({ kind: 'patch', ...change });
     this.#keepSelection();
-    if (character) this.session.set({ marks: null, pick: null });
+    if (sections) this.session.set({ marks: null, pick: null });
     this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
   }
 

@@ -58,7 +58,8 @@ export class GarmentMesh {
   /** Places and normals of the points as drawn now, [p, 3]. */
   readonly pointPositions: Float32Array;
   readonly pointNormals: Float32Array;
-  readonly #layout: FrameLayout['garments'][number];
+  readonly section: Section;
+  #layout: FrameLayout['garments'][number];
   readonly #wire: LineSegments;
   readonly #whiskers: Whiskers;
   readonly #held: GlyphPoints;
@@ -70,6 +71,7 @@ export class GarmentMesh {
   #legendTop = 1;
 
   constructor(section: Section, layout: FrameLayout['garments'][number]) {
+    this.section = section;
     this.#layout = layout;
     this.garmentId = layout.id;
     this.sectionIndex = layout.sectionIndex;
@@ -105,6 +107,16 @@ export class GarmentMesh {
     this.#held = new GlyphPoints('square', pointCount);
     this.#simWire = new SimWire(edges.edges);
     this.mesh.add(this.#wire, this.#whiskers.lines, this.#held.points, this.#simWire.lines);
+  }
+
+  /** Whether a layout is of the same garment on the same mesh: then only its places in the frame may be others. */
+  fits(section: Section, { id, vertexCount }: FrameLayout['garments'][number]): boolean {
+    return this.section === section && this.garmentId === id && 3 * vertexCount === section.positions.length;
+  }
+
+  /** Finds its numbers elsewhere in the frames from now on. */
+  takeLayout(layout: FrameLayout['garments'][number]): void {
+    this.#layout = layout;
   }
 
   /** Takes over a frame. @param floats - Of the whole frame. */

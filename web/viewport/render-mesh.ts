@@ -20,10 +20,12 @@ export class RenderMesh {
   readonly mesh: Mesh<BufferGeometry, MeshLambertMaterial>;
   readonly garmentId: RecordId;
   readonly sectionIndex: number;
-  readonly #layout: RenderLayout;
+  readonly section: Section;
+  #layout: RenderLayout;
   readonly #wire: LineSegments<BufferGeometry, LineBasicMaterial>;
 
   constructor(section: Section, garmentId: RecordId, layout: RenderLayout) {
+    this.section = section;
     this.garmentId = garmentId;
     this.sectionIndex = layout.sectionIndex;
     this.#layout = layout;
@@ -52,6 +54,16 @@ export class RenderMesh {
     this.#wire.frustumCulled = false;
     this.#wire.visible = false;
     this.mesh.add(this.#wire);
+  }
+
+  /** Whether it shows a section that follows a garment: then only its places in the frame may be others. */
+  fits(section: Section, garmentId: RecordId): boolean {
+    return this.section === section && this.garmentId === garmentId;
+  }
+
+  /** Finds its numbers elsewhere in the frames from now on. */
+  takeLayout(layout: RenderLayout): void {
+    this.#layout = layout;
   }
 
   /** Takes over a frame. @param floats - Of the whole frame. */

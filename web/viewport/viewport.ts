@@ -14,7 +14,7 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
-import type { Section } from '../../core/rig/index.ts';
+import type { Character, Section } from '../../core/rig/index.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Marks, Session, Visibility } from '../state/session.ts';
 import { stepBrushRadius, stepBrushValue } from '../state/step-brush.ts';
@@ -74,6 +74,8 @@ export class Viewport {
   #activeTool: PointerTool | null = null;
   readonly #cleanups: (() => void)[] = [];
   #layout: FrameLayout | null = null;
+  /** That the drawn sections are of. */
+  #shownCharacter: Character | null = null;
   #drawnCount = -1;
   #needsDraw = true;
   #isPressed = false;
@@ -438,12 +440,8 @@ export class Viewport {
   #takeLayout(layout: FrameLayout): void {
     const { character } = this.#source.editor;
     this.#layout = layout;
+    this.#shownCharacter = character;
     this.#dropMarks();
-    this.#reachView.drop();
-    for (const part of [...this.#garments.splice(0), ...this.#renders.splice(0)]) {
-      this.#scene.remove(part.mesh);
-      part.dispose();
-    }
     const simulated = new Set(
       layout.garments.flatMap((garment) => [
         garment.sectionIndex,
@@ -466,25 +464,61 @@ export class Viewport {
       this.#drawnSections.set(index, section);
       this.#scene.add(made.mesh);
     });
+    this.#takeGarments(layout);
+    this.#followState();
+  }
+
+  /** Meshes of what is simulated; those of sections that did not change stay. */
+  #takeGarments(layout: FrameLayout): void {
+    const { character } = this.#source.editor;
+    const before = [...this.#garments.splice(0), ...this.#renders.splice(0)];
     for (const garment of layout.garments) {
       const section = character.sections[garment.sectionIndex];
       // A frame of a preparation that the page does not know yet, or no longer: the next layout follows at once.
       if (!section || section.positions.length !== 3 * garment.vertexCount) continue;
-      const made = new GarmentMesh(section, garment);
-      this.#garments.push(made);
-      this.#scene.add(made.mesh);
+      const known = before.find(
+        (part): part is GarmentMesh => part instanceof GarmentMesh && part.fits(section, garment),
+      );
+      known?.takeLayout(garment);
+      this.#garments.push(known ?? new GarmentMesh(section, garment));
       for (const render of garment.renders) {
         const drawn = character.sections[render.sectionIndex];
         if (drawn?.positions.length !== 3 * render.vertexCount) continue;
-        const mesh = new RenderMesh(drawn, garment.id, render);
-        this.#renders.push(mesh);
-        this.#scene.add(mesh.mesh);
+        const bound = before.find(
+          (part): part is RenderMesh => part instanceof RenderMesh && part.fits(drawn, garment.id),
+        );
+        bound?.takeLayout(render);
+        this.#renders.push(bound ?? new RenderMesh(drawn, garment.id, render));
       }
     }
-    this.#followState();
+    const parts = new Set<GarmentMesh | RenderMesh>([...this.#garments, ...this.#renders]);
+    for (const part of before) {
+      if (parts.has(part)) continue;
+      this.#scene.remove(part.mesh);
+      part.dispose();
+    }
+    for (const part of parts) if (!part.mesh.parent) this.#scene.add(part.mesh);
+    // What stands over a garment belongs to its mesh.
+    if (before.some((part) => !parts.has(part))) this.#reachView.drop();
+  }
+
+  /** Other skin weights come without another layout: the sections that follow joints are drawn with them all the same. */
+  #followCharacter(): void {
+    const { character } = this.#source.editor;
+    const layout = this.#layout;
+    if (!layout || character === this.#shownCharacter) return;
+    const isSameShape =
+      character.sections.length === layout.morphs.length &&
+      layout.garments.every(
+        ({ sectionIndex, vertexCount }) =>
+          character.sections[sectionIndex]?.positions.length === 3 * vertexCount,
+      );
+    // With another shape another layout is on its way.
+    if (isSameShape) this.#takeLayout(layout);
   }
 
   #followState(): void {
+    this.#followCharacter();
     const { editor, session } = this.#source;
     const state = session.state;
     this.#worn.follow();

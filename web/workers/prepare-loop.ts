@@ -28,7 +28,7 @@ import {
   makeSurfaces,
   Preparation,
 } from '../../core/prepare/index.ts';
-import { type Character, packCharacter, type Section, unpackCharacter } from '../../core/rig/index.ts';
+import { type Character, type Section, shareSections } from '../../core/rig/index.ts';
 import { bindRender, measureBinding } from '../../core/run/index.ts';
 import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from './prepare-protocol.ts';
 
@@ -40,9 +40,9 @@ export class PrepareLoop {
   #preparation: Preparation | null = null;
   readonly #document = createDocument();
   #progressAt = 0;
-  readonly #reply: (reply: PrepareReply, transfer?: Transferable[]) => void;
+  readonly #reply: (reply: PrepareReply) => void;
 
-  constructor(reply: (reply: PrepareReply, transfer?: Transferable[]) => void) {
+  constructor(reply: (reply: PrepareReply) => void) {
     this.#reply = reply;
   }
 
@@ -59,7 +59,7 @@ export class PrepareLoop {
   #handle(request: PrepareRequest): void {
     switch (request.kind) {
       case 'load':
-        this.#preparation = new Preparation(unpackCharacter(request.packed));
+        this.#preparation = new Preparation(request.source);
         applyPatch(this.#document, request.patch);
         break;
       case 'patch':
@@ -187,8 +187,7 @@ export class PrepareLoop {
     character: Character,
     rest: Pick<Extract<PrepareReply, { kind: 'prepared' }>, 'problems' | 'arrays' | 'made'>,
   ): void {
-    const packed = packCharacter(character);
-    this.#reply({ kind: 'prepared', token, packed, ...rest }, [packed.buffer]);
+    this.#reply({ kind: 'prepared', token, sections: shareSections(character), ...rest });
   }
 }
 

@@ -1,6 +1,7 @@
 import type { DocumentPatch, RecordId, SectionName } from '../../core/document/index.ts';
 import type { MeshFinding, SurfaceFigures } from '../../core/mesh/index.ts';
 import type { ShapeFit, StepProblem } from '../../core/prepare/index.ts';
+import type { Character, SharedSection } from '../../core/rig/index.ts';
 import type { BindingError } from '../../core/run/index.ts';
 
 /** Painted values that go over from one section to another, or to the same one after a step. */
@@ -12,7 +13,7 @@ export interface Carry {
 }
 
 export type PrepareRequest =
-  | { kind: 'load'; packed: ArrayBuffer; patch: DocumentPatch }
+  | { kind: 'load'; source: Character; patch: DocumentPatch }
   | { kind: 'patch'; patch: DocumentPatch }
   /** Replays the steps of the document. */
   | { kind: 'prepare'; token: number }
@@ -44,8 +45,8 @@ export type PrepareReply =
   | {
       kind: 'prepared';
       token: number;
-      /** As `packCharacter` makes it. */
-      packed: Uint8Array<ArrayBuffer>;
+      /** Of the prepared character; the rest of it is as in the source. */
+      sections: SharedSection[];
       problems: StepProblem[];
       /** Channels carried over, and the surface of the tried step. */
       arrays: [RecordId, Float32Array][];

@@ -8,9 +8,13 @@ import {
   toPatch,
   toWholePatch,
 } from '../../core/document/index.ts';
+import { createWardrobe } from '../../core/prepare/test-wardrobe.ts';
+import type { Character } from '../../core/rig/index.ts';
 import { Editor } from '../state/editor.ts';
 import { addMap, removeMap, useMap } from '../state/maps.ts';
 import { PreviewRun } from './preview-run.ts';
+
+const SKIRT = 1;
 
 /** An editor with one hanging garment, and the preview that follows it. */
 function createPair(): { editor: Editor; preview: PreviewRun; newRuns: number[] } {
@@ -146,5 +150,84 @@ describe('the run behind the live preview', () => {
     const fresh = new PreviewRun(editor.character, toWholePatch(editor.document));
     for (const { run } of [preview, fresh]) for (let i = 0; i < 30; i++) run.step();
     expect(preview.run.garments[0]!.solver.positions).deep.equal(fresh.run.garments[0]!.solver.positions);
+  });
+
+  describe('with other skin weights', () => {
+    /** A leg and a skirt on hip and knee; the skirt hangs and has settled for a while. */
+    const createSkirtPair = () => {
+      const character = createWardrobe();
+      const editor = new Editor(character, createDocument());
+      editor.addGarment(SKIRT);
+      const channel = findChannel(editor.document, listGarments(editor.document)[0]!.id)!;
+      const { pointCount } = channel;
+      editor.paint('reach', channel.id, {
+        indices: Uint32Array.from({ length: pointCount - 45 }, (_, i) => i + 45),
+        before: new Float32Array(pointCount - 45),
+        after: new Float32Array(pointCount - 45).fill(0.2),
+      });
+      const preview = new PreviewRun(character, toWholePatch(editor.document));
+      preview.run.setTurns([{ node: character.skins[0]!.joints[1]!, angles: [0.6, 0, 0] }]);
+      for (let i = 0; i < 20; i++) preview.run.step();
+      return { character, editor, preview };
+    };
+    /** All of the skirt follows the knee, or the hip. */
+    const weigh = (character: Character, joint: number): Character => {
+      const skirt = character.sections[SKIRT]!;
+      const jointIndices = new Uint16Array(skirt.jointIndices.length).fill(joint);
+      const jointWeights = Float32Array.from(skirt.jointWeights, (_, i) => (i % 4 === 0 ? 1 : 0));
+      const sections = character.sections.slice();
+      sections[SKIRT] = { ...skirt, jointIndices, jointWeights };
+      return { ...character, sections };
+    };
+    const NOTHING = { records: [], arrays: [] };
+
+    it('goes on as it is: no new run, no jump, and follows the new joints', () => {
+      const { character, preview } = createSkirtPair();
+      const { run } = preview;
+      const garment = run.garments[0]!;
+      const before = garment.solver.positions.slice();
+      const targets = garment.targets.slice();
+      expect(preview.apply(NOTHING, weigh(character, 1))).equal(false);
+      expect(preview.run).equal(run);
+      expect(garment.solver.positions).deep.equal(before);
+      for (let i = 0; i < 60; i++) run.step();
+      expect(garment.targets).not.deep.equal(targets);
+      // The same places that a run made of that character skins to.
+      const fresh = new PreviewRun(weigh(character, 1), toWholePatch(createSkirtPair().editor.document));
+      fresh.run.setTurns([{ node: character.skins[0]!.joints[1]!, angles: [0.6, 0, 0] }]);
+      for (let i = 0; i < 80; i++) fresh.run.step();
+      const { pointCount } = garment.setup.compiled;
+      for (let i = 0; i < 4 * pointCount; i++)
+        expect(garment.targets[i]).closeTo(fresh.run.garments[0]!.targets[i]!, 1e-5);
+      // In its steady state it hangs as that one does.
+      let most = 0;
+      for (let i = 0; i < 240; i++) for (const each of [run, fresh.run]) each.step();
+      for (let i = 0; i < 4 * pointCount; i++)
+        most = Math.max(
+          most,
+          Math.abs(garment.solver.positions[i]! - fresh.run.garments[0]!.solver.positions[i]!),
+        );
+      expect(most).below(0.02);
+    });
+
+    it('is made anew when places change too, or the number of sections', () => {
+      const { character, preview } = createSkirtPair();
+      const moved = weigh(character, 1);
+      const skirt = moved.sections[SKIRT]!;
+      moved.sections[SKIRT] = { ...skirt, positions: skirt.positions.map((value) => 1.02 * value) };
+      expect(preview.apply(NOTHING, moved)).equal(true);
+      const more = { ...moved, sections: [...moved.sections, character.sections[0]!] };
+      expect(preview.apply(NOTHING, more)).equal(true);
+      expect(preview.apply(NOTHING, weigh(more, 0))).equal(false);
+    });
+
+    it('takes those of what is not simulated as they come', () => {
+      const { character, preview } = createSkirtPair();
+      const leg = character.sections[0]!;
+      const sections = character.sections.slice();
+      sections[0] = { ...leg, jointIndices: new Uint16Array(leg.jointIndices.length) };
+      expect(preview.apply(NOTHING, { ...character, sections })).equal(false);
+      expect(preview.run.character.sections[0]).equal(sections[0]);
+    });
   });
 });

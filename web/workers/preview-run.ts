@@ -10,7 +10,7 @@ import {
   type RecordId,
 } from '../../core/document/index.ts';
 import type { ChannelKind } from '../../core/reach/index.ts';
-import type { Character, JointTurn } from '../../core/rig/index.ts';
+import { type Character, type JointTurn, shapeCharacter } from '../../core/rig/index.ts';
 import { type CharacterRun, createRun, GarmentCache, readReach } from '../../core/run/index.ts';
 
 /**
@@ -66,7 +66,13 @@ export class PreviewRun {
     applyPatch(this.#document, patch);
     this.#listKinds(patch, kinds);
     if (character) this.#character = character;
-    if (character || this.#listTopology() !== before) {
+    // Other skin weights go into the running cloth, too; another mesh is another run.
+    const isSameMesh =
+      character === undefined ||
+      // What falls freely lies on meshes of the body, as they were skinned.
+      (this.#drapedId === null &&
+        this.#run.takeWeights(shapeCharacter(character, getScene(this.#document).morphs)));
+    if (!isSameMesh || this.#listTopology() !== before) {
       const { clip, time } = this.#run;
       this.#run = this.#createRun();
       this.#run.play(clip, time);

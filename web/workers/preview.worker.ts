@@ -1,4 +1,4 @@
-import { computeClipTravel, unpackCharacter } from '../../core/rig/index.ts';
+import { adoptSections, computeClipTravel } from '../../core/rig/index.ts';
 import { type CharacterRun, FRAME_RATE, type RunTimes } from '../../core/run/index.ts';
 import {
   FRAME_HEAD,
@@ -37,7 +37,7 @@ class PreviewLoop {
   handle(request: PreviewRequest): void {
     switch (request.kind) {
       case 'load': {
-        const character = unpackCharacter(request.packed);
+        const { character } = request;
         this.#previews = request.patches.map(
           (patch) => new PreviewRun(character, patch, () => performance.now()),
         );
@@ -51,8 +51,9 @@ class PreviewLoop {
         break;
       }
       case 'patch': {
-        const character = request.packed && unpackCharacter(request.packed);
-        if (this.#previews[request.side]?.apply(request.patch, character)) this.#share();
+        const preview = this.#previews[request.side];
+        const character = request.sections && preview && adoptSections(preview.character, request.sections);
+        if (preview?.apply(request.patch, character)) this.#share();
         break;
       }
       case 'play':

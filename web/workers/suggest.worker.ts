@@ -1,11 +1,11 @@
 import { type DocumentPatch, openPatch, type RecordId } from '../../core/document/index.ts';
 import type { PointSet } from '../../core/reach/index.ts';
-import { unpackCharacter } from '../../core/rig/index.ts';
+import type { Character } from '../../core/rig/index.ts';
 import { findSeam, setUpRun, suggestReach } from '../../core/run/index.ts';
 
 /** One request for each worker: it is ended when done, or to cancel. */
 export interface SuggestRequest {
-  packed: ArrayBuffer;
+  character: Character;
   patch: DocumentPatch;
   garmentId: RecordId;
   /** Null: what is held, or the highest border. */
@@ -28,9 +28,9 @@ addEventListener('message', ({ data }: MessageEvent<SuggestRequest>) => {
   }
 });
 
-function suggest({ packed, patch, garmentId, seam }: SuggestRequest): Float32Array {
+function suggest({ character, patch, garmentId, seam }: SuggestRequest): Float32Array {
   const document = openPatch(patch);
-  const setup = setUpRun(document, unpackCharacter(packed));
+  const setup = setUpRun(document, character);
   const worn = setup.garments.find(({ id }) => id === garmentId);
   if (!worn) throw new RangeError('The garment is not worn: it has no section to suggest a map for.');
   const suggestion = suggestReach(setup, {

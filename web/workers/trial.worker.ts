@@ -1,11 +1,11 @@
 import { applyPatch, createDocument, type DocumentPatch } from '../../core/document/index.ts';
-import { type Character, unpackCharacter } from '../../core/rig/index.ts';
+import { adoptSections, type Character, type SharedSection } from '../../core/rig/index.ts';
 import { setUpRun } from '../../core/run/index.ts';
 import { runTrial, type TrialFrame } from '../../core/trials/index.ts';
 
 export type TrialRequest =
-  | { kind: 'load'; packed: ArrayBuffer; patch: DocumentPatch }
-  | { kind: 'patch'; patch: DocumentPatch; packed?: ArrayBuffer }
+  | { kind: 'load'; character: Character; patch: DocumentPatch }
+  | { kind: 'patch'; patch: DocumentPatch; sections?: readonly SharedSection[] }
   /** Measures a clip anew; null stops. */
   | { kind: 'measure'; clip: number | null; token: number };
 
@@ -22,11 +22,11 @@ let current = 0;
 
 addEventListener('message', ({ data }: MessageEvent<TrialRequest>) => {
   if (data.kind === 'load') {
-    character = unpackCharacter(data.packed);
+    character = data.character;
     applyPatch(document, data.patch);
   } else if (data.kind === 'patch') {
     applyPatch(document, data.patch);
-    if (data.packed) character = unpackCharacter(data.packed);
+    if (data.sections && character) character = adoptSections(character, data.sections);
   } else {
     current = data.token;
     if (data.clip !== null) void measure(data.clip, data.token);

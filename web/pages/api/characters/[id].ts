@@ -5,9 +5,11 @@ import { endpoint, json } from '../_endpoint.ts';
 
 export const prerender = false;
 
-/** A character with its report and authored records; channel values are named by blob. */
+/** A character with its report and authored records; channel values and the unpacked character are named by blob. */
 export const GET = endpoint(async ({ em, pool, param }) => {
-  const character = await new CharacterService(em, pool).find(param('id'));
+  const characters = new CharacterService(em, pool);
+  const character = await characters.find(param('id'));
+  const packedHash = await characters.ensurePacked(character);
   const records = await new AuthoredService(em).list(character.id);
   return json({
     id: character.id,
@@ -16,6 +18,7 @@ export const GET = endpoint(async ({ em, pool, param }) => {
     report: character.report,
     revision: character.revision,
     source: hashSource(character),
+    packedHash,
     shippedAt: character.shippedAt?.toISOString() ?? null,
     records,
   });
