@@ -5,8 +5,8 @@ import { expect } from 'chai';
 import { createTestDatabase } from '../server/test-database.ts';
 import { type StartedProcess, startProcess } from './started-process.ts';
 
-/** A save of two records that belong together; both carry its number. */
-function createSave(version: number, number: number): object {
+/** A save of two records that belong together; both carry its number. @param garmentId - That the map is of. */
+function createSave(version: number, number: number, garmentId: string): object {
   const values = new Float32Array(20_000).fill(number);
   return {
     changes: [
@@ -17,7 +17,7 @@ function createSave(version: number, number: number): object {
         record: {
           type: 'channel',
           id: 'channel',
-          garmentId: 'g',
+          garmentId,
           kind: 'maxDistance',
           name: `save ${number}`,
           isInUse: true,
@@ -65,6 +65,10 @@ describe('a server killed in the middle of a save', function () {
       projects: { characters: { id: string }[] }[];
     };
     const { id } = projects[0]!.characters[0]!;
+    const info = (await (await send('GET', `/api/characters/${id}`)).json()) as {
+      records: { record: { id: string; type: string } }[];
+    };
+    const garmentId = info.records.find(({ record }) => record.type === 'garment')!.record.id;
     for (let round = 0; round < 3; round++) {
       const read = async (): Promise<
         { record: { id: string; name: string }; version: number; arrayHash: string | null }[]
@@ -82,7 +86,7 @@ describe('a server killed in the middle of a save', function () {
           const response = await send(
             'POST',
             `/api/characters/${id}/changes`,
-            createSave(version, version + 1),
+            createSave(version, version + 1, garmentId),
           );
           if (!response.ok) break;
           await response.json();

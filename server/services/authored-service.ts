@@ -9,6 +9,8 @@ import {
 } from '../../core/document/index.ts';
 import { AuthoredRow, Character, type IAuthoredRow } from '../entities/entities.ts';
 import { BlobService, hashBytes } from './blob-service.ts';
+import { readCharacterShape } from './character-shape.ts';
+import { checkChanges } from './check-changes.ts';
 import { ServiceError } from './service-error.ts';
 
 /** One record as the page sends it: `null` deletes. */
@@ -98,7 +100,7 @@ export class AuthoredService {
       // Saves of one character wait for each other here.
       const character = await em.findOne(
         Character,
-        { id: characterId },
+        { id: characterId, deletedAt: null },
         { lockMode: LockMode.PESSIMISTIC_WRITE, refresh: true },
       );
       if (!character)
@@ -106,9 +108,7 @@ export class AuthoredService {
           404,
           'This character is not there any more. It was deleted in another window.',
         );
-      const rows = await em.find(AuthoredRow, {
-        key: { $in: changes.map(({ id }) => `${characterId}/${id}`) },
-      });
+      const rows = await em.find(AuthoredRow, { character: characterId });
       const rowOf = new Map(rows.map((row) => [row.recordId, row]));
       const conflicting = changes.filter((change) => {
         const row = rowOf.get(change.id);
@@ -121,6 +121,7 @@ export class AuthoredService {
         });
       }
       const blobs = new BlobService(em);
+      checkChanges(changes, await readBefore(blobs, rows), await readCharacterShape(em, character));
       const versions: Record<string, number> = {};
       const now = new Date();
       for (const change of changes)
@@ -176,6 +177,23 @@ export class AuthoredService {
     }
     return conflicts;
   }
+}
+
+/** What changes are checked against. */
+async function readBefore(
+  blobs: BlobService,
+  rows: readonly IAuthoredRow[],
+): Promise<Parameters<typeof checkChanges>[1]> {
+  const live = rows.filter((row) => row.data !== null);
+  const sizes = await blobs.listSizes(live.flatMap((row) => row.arrayHash ?? []));
+  return {
+    records: new Map(live.map((row) => [row.recordId as RecordId, completeRecord(row.data!)])),
+    arrayLengths: new Map(
+      live.flatMap((row): [RecordId, number][] =>
+        row.arrayHash ? [[row.recordId as RecordId, (sizes.get(row.arrayHash) ?? 0) / 4]] : [],
+      ),
+    ),
+  };
 }
 
 function toStored(row: IAuthoredRow): StoredRecord {

@@ -28,6 +28,16 @@ export class BlobService {
     return hash;
   }
 
+  /** Bytes of each of some blobs; what is not there is left out. */
+  async listSizes(hashes: readonly string[]): Promise<Map<string, number>> {
+    const found = await this.#em
+      .createQueryBuilder(Blob)
+      .select(['hash', 'size'])
+      .where({ hash: { $in: [...hashes] } })
+      .execute<{ hash: string; size: number }[]>('all', false);
+    return new Map(found.map(({ hash, size }) => [hash, size]));
+  }
+
   async has(hash: string): Promise<boolean> {
     return (await this.#em.count(Blob, { hash })) > 0;
   }

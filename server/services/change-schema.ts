@@ -64,9 +64,14 @@ const ACTS: Record<string, Schema> = {
   setWeights: act({ joints: array(joint).required().min(1).max(1000) }),
 };
 
+/** Names like `__proto__` are no kinds of ours. */
+function findOwn(schemas: Record<string, Schema>, name: unknown): Schema | undefined {
+  return typeof name === 'string' && Object.hasOwn(schemas, name) ? schemas[name] : undefined;
+}
+
 const anyAct = lazy(
   (value: { kind?: string } | undefined) =>
-    ACTS[value?.kind ?? ''] ??
+    findOwn(ACTS, value?.kind) ??
     mixed().test('kind', `"${value?.kind}" is not a step of preparation`, () => false),
 );
 
@@ -145,7 +150,7 @@ const RECORDS: Record<string, Schema> = {
 const record = lazy((value: { type?: string } | null) => {
   if (value === null) return mixed().nullable();
   return (
-    RECORDS[value?.type ?? ''] ??
+    findOwn(RECORDS, value?.type) ??
     mixed().test('type', `"${value?.type}" is not a type of record`, () => false)
   );
 });

@@ -1,6 +1,7 @@
 import type { MikroORM } from '@mikro-orm/postgresql';
 import { expect } from 'chai';
 import {
+  type AuthoredDocument,
   type AuthoredRecord,
   createDocument,
   createGarment,
@@ -11,7 +12,7 @@ import { createStrip } from '../../formats/test-gltf.ts';
 import { Character } from '../entities/entities.ts';
 import { IntakePool } from '../intake/intake-pool.ts';
 import { createTestDatabase } from '../test-database.ts';
-import { AuthoredService } from './authored-service.ts';
+import { AuthoredService, toChanges } from './authored-service.ts';
 import { BlobService } from './blob-service.ts';
 import { CharacterService, hashSource, type SeenState } from './character-service.ts';
 import { ProjectService } from './project-service.ts';
@@ -166,14 +167,17 @@ describe('requests at the same moment', function () {
   it('carry nothing over what was saved while another version was compared', async () => {
     const { character } = await readCharacter([{ name: 'Strip.glb', bytes: createStrip().toGlb() }]);
     let ids = 0;
-    const { garment, channel, fabric, bodySet } = createGarment(
+    const { garment, channel, fabric, bodySet, maxDistances } = createGarment(
       character,
       createDocument(),
       0,
       () => `id-${++ids}` as RecordId,
     );
-    for (const record of [garment, channel, fabric, bodySet!])
-      await write({ id: record.id, baseVersion: 0, record });
+    const authored: AuthoredDocument = createDocument();
+    authored.records.clear();
+    for (const record of [garment, channel, fabric, bodySet!]) authored.records.set(record.id, record);
+    authored.arrays.set(channel.id, maxDistances);
+    await write(...toChanges(authored));
     // The section goes, so the garment's record has to change.
     const renamed = createStrip();
     renamed.json.meshes![0]!.name = 'Ribbon';

@@ -1,9 +1,12 @@
 import type { MikroORM } from '@mikro-orm/postgresql';
 import { expect } from 'chai';
+import { FABRIC_DEFAULTS } from '../../core/cloth/index.ts';
 import {
   type AuthoredRecord,
   createDocument,
   createGarment,
+  GARMENT_DEFAULTS,
+  type GarmentRecord,
   type RecordId,
   SCENE_DEFAULTS,
 } from '../../core/document/index.ts';
@@ -23,15 +26,32 @@ import type { ServiceError } from './service-error.ts';
 
 const strip = () => [{ name: 'Strip.glb', bytes: createStrip().toGlb() }];
 const bodySet = (name: string): AuthoredRecord => ({ type: 'bodySet', id: 'set' as RecordId, name });
-const channel: AuthoredRecord = {
+const createChannel = (pointCount: number): AuthoredRecord => ({
   type: 'channel',
   id: 'channel' as RecordId,
   garmentId: 'g' as RecordId,
   kind: 'maxDistance',
   isInUse: true,
   name: 'first',
-  pointCount: 6,
-};
+  pointCount,
+});
+const channel = createChannel(6);
+/** A garment with its fabric and body set, for maps to belong to. */
+const worn: AuthoredRecord[] = [
+  { type: 'fabric', id: 'f' as RecordId, name: 'Cloth', settings: { ...FABRIC_DEFAULTS } },
+  { type: 'bodySet', id: 'b' as RecordId, name: 'Main' },
+  {
+    type: 'garment',
+    id: 'g' as RecordId,
+    name: 'Strip',
+    order: 0,
+    sectionIndex: 0,
+    sectionName: 'Strip',
+    fabricId: 'f' as RecordId,
+    bodySetId: 'b' as RecordId,
+    ...GARMENT_DEFAULTS,
+  },
+];
 const floats = (...values: number[]): Uint8Array => new Uint8Array(Float32Array.from(values).buffer);
 
 describe('services on a real database', function () {
@@ -42,6 +62,8 @@ describe('services on a real database', function () {
 
   const fork = () => orm.em.fork();
   const bringIn = () => new CharacterService(fork(), pool).bringIn(projectId, strip());
+  const wear = (id: string) =>
+    write(id, ...worn.map((record) => ({ id: record.id, baseVersion: 0, record })));
   const write = (id: string, ...changes: Parameters<AuthoredService['write']>[1]) =>
     new AuthoredService(fork()).write(id, changes);
 
@@ -116,10 +138,11 @@ describe('services on a real database', function () {
 
     it('are renamed, copied with all that was authored, deleted and brought back', async () => {
       const made = await bringIn();
+      await wear(made.id);
       await write(
         made.id,
         { id: 'set', baseVersion: 0, record: bodySet('Main') },
-        { id: 'channel', baseVersion: 0, record: channel, array: floats(1, 2, 3) },
+        { id: 'channel', baseVersion: 0, record: createChannel(3), array: floats(1, 2, 3) },
       );
       await write(made.id, { id: 'set', baseVersion: 1, record: bodySet('Legs') });
       const characters = new CharacterService(fork(), pool);
@@ -181,6 +204,8 @@ describe('services on a real database', function () {
     });
 
     it('on an older version is told what is newer, and nothing of it is written', async () => {
+      await wear(id);
+      const channel = createChannel(1);
       await write(
         id,
         { id: 'set', baseVersion: 0, record: bodySet('first') },
@@ -201,7 +226,8 @@ describe('services on a real database', function () {
     });
 
     it('twice, because the first answer was lost, is no conflict', async () => {
-      const change = { id: 'channel', baseVersion: 0, record: channel, array: floats(4, 5) };
+      await wear(id);
+      const change = { id: 'channel', baseVersion: 0, record: createChannel(2), array: floats(4, 5) };
       await write(id, change);
       expect((await write(id, change)).versions).deep.equal({ channel: 2 });
     });
@@ -225,6 +251,87 @@ describe('services on a real database', function () {
       expect(late.status).equal(409);
       const again = await write(id, { id: 'set', baseVersion: 2, record: bodySet('again') });
       expect(again.versions).deep.equal({ set: 3 });
+    });
+
+    describe('of what nothing can be made of', () => {
+      const sphere = { kind: 'sphere', a: [0, 0, 0], b: [0, 0, 0], radiusA: 0.1, radiusB: 0.1 } as const;
+      const body = (node: number): AuthoredRecord => ({
+        type: 'body',
+        id: 'body' as RecordId,
+        bodySetId: 'b' as RecordId,
+        name: 'ball',
+        jointName: 'hip',
+        shape: { ...sphere, node, a: [0, 0, 0], b: [0, 0, 0] },
+      });
+      const change = (record: AuthoredRecord, array?: Uint8Array) => ({
+        id: record.id as string,
+        baseVersion: 0,
+        record,
+        ...(array && { array }),
+      });
+      const refusals: [string, Parameters<AuthoredService['write']>[1], string][] = [
+        [
+          'an array of three bytes',
+          [change(createChannel(1), new Uint8Array(3))],
+          'no whole number of floats',
+        ],
+        ['a map of another length', [change(channel, floats(1, 2))], 'of 6 points and has 2 values'],
+        ['a map without values', [change(channel)], 'of 6 points and has 0 values'],
+        ['a map with a hole', [change(createChannel(2), floats(1, Number.NaN))], 'number 1 is not a number'],
+        ['an endless map', [change(createChannel(1), floats(Number.POSITIVE_INFINITY))], 'not a number'],
+        ['a map below its range', [change(createChannel(1), floats(-1))], 'is not within 0 to'],
+        ['numbers beside a body set', [change(bodySet('x'), floats(1))], 'not a bodySet'],
+        ['another id than its own', [{ id: 'x', baseVersion: 0, record: bodySet('a') }], 'its id is "set"'],
+        ['one record twice', [change(bodySet('a')), change(bodySet('b'))], 'in the request twice'],
+        ['a joint that is not there', [change(body(999))], 'sits on joint 999'],
+        [
+          'a garment of no fabric',
+          [change({ ...(worn[2] as GarmentRecord), id: 'h' as RecordId, fabricId: 'b' as RecordId })],
+          'its fabricId "b" is no fabric',
+        ],
+        [
+          'a map of a garment that goes with the same save',
+          [{ id: 'g', baseVersion: 1, record: null }, change(createChannel(1), floats(1))],
+          'its garmentId "g" is no garment',
+        ],
+      ];
+      for (const [what, changes, message] of refusals) {
+        it(`is refused in words, and nothing is stored: ${what}`, async () => {
+          await wear(id);
+          const before = await new AuthoredService(fork()).list(id);
+          const valid = {
+            id: 'valid',
+            baseVersion: 0,
+            record: { ...bodySet('ok'), id: 'valid' as RecordId },
+          };
+          const error = (await write(id, valid, ...changes).catch(
+            (reason: unknown) => reason,
+          )) as ServiceError;
+          expect([error.status, error.name]).deep.equal([422, 'ServiceError']);
+          expect(error.message).contain(message).and.contain('Nothing was stored');
+          expect(await new AuthoredService(fork()).list(id)).deep.equal(before);
+        });
+      }
+
+      it('is taken when it is right: limits to the last digit, a body on the last joint, all in one save', async () => {
+        const limits = {
+          ...createChannel(2),
+          id: 'limits' as RecordId,
+          kind: 'inwardLimit',
+        } as AuthoredRecord;
+        const all = [...worn, body(1)].map((record) => change(record));
+        await write(id, ...all, change(limits, floats(0, 0.3)), change(channel, floats(0, 1, 2, 3, 4, 5)));
+        expect(await new AuthoredService(fork()).list(id)).length(6);
+      });
+
+      it('is a character that was deleted', async () => {
+        await new CharacterService(fork(), pool).setDeleted(id, true);
+        const error = (await write(id, change(bodySet('a'))).catch(
+          (reason: unknown) => reason,
+        )) as ServiceError;
+        expect(error.status).equal(404);
+        expect(error.message).contain('deleted in another window');
+      });
     });
 
     it('that breaks in the middle leaves no half', async () => {
@@ -328,6 +435,11 @@ describe('services on a real database', function () {
       expect(await accepts({ ...bodySet('ok'), more: 1 })).equal(false);
       expect(await accepts({ ...bodySet('ok'), name: '' })).equal(false);
       expect(await accepts({ type: 'unknown', id: 'x' })).equal(false);
+      for (const type of ['__proto__', 'constructor', 'toString', 7, null])
+        expect(await accepts({ type, id: 'x' }), String(type)).equal(false);
+      const step = { type: 'step', id: 'x', sectionIndex: 0, sectionName: '', order: 0 };
+      expect(await accepts({ ...step, act: { kind: '__proto__' } })).equal(false);
+      expect(await accepts({ ...step, act: { kind: 'weld' } })).equal(true);
       const shape = { kind: 'sphere', node: 0, a: [0, 0, 0], b: [0, 0, 0], radiusA: 0.1, radiusB: 0.1 };
       const body = { type: 'body', id: 'b', bodySetId: 's', name: 'b', jointName: 'j', shape };
       expect(await accepts(body)).equal(true);
