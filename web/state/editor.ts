@@ -21,7 +21,10 @@ import {
 import type { SparseChange } from '../../core/reach/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 
-export type DiffListener = (diff: DocumentDiff, isFromHistory: boolean) => void;
+/** Where a change comes from: made here, a step taken back or done again, or what is no step (another window's save). */
+export type DiffOrigin = 'change' | 'undo' | 'redo' | 'other';
+
+export type DiffListener = (diff: DocumentDiff, origin: DiffOrigin) => void;
 
 /**
  * The authored document of one character and everything that may be done to it. Lives outside React. Each change
@@ -83,7 +86,7 @@ export class Editor {
     if (isEmptyDiff(diff)) return;
     applyDiff(this.document, diff);
     this.#history.push(label, diff, mergeKey);
-    this.#emit(diff, false);
+    this.#emit(diff, 'change');
   }
 
   /** A change that comes with another preparation of the character: listeners see both at once. */
@@ -96,7 +99,7 @@ export class Editor {
   takeOver(diff: DocumentDiff): void {
     applyDiff(this.document, diff);
     this.#history.clear();
-    this.#emit(diff, true);
+    this.#emit(diff, 'other');
   }
 
   /** Until `endStroke`, all changes are one undo step. Strokes may nest. */
@@ -130,7 +133,7 @@ export class Editor {
     if (!entry) return null;
     const diff = invertDiff(entry.diff);
     applyDiff(this.document, diff);
-    this.#emit(diff, true);
+    this.#emit(diff, 'undo');
     return entry.label;
   }
 
@@ -138,7 +141,7 @@ export class Editor {
     const entry = this.#history.popRedo();
     if (!entry) return null;
     applyDiff(this.document, entry.diff);
-    this.#emit(entry.diff, true);
+    this.#emit(entry.diff, 'redo');
     return entry.label;
   }
 
@@ -174,7 +177,7 @@ export class Editor {
     const diff = createDiff();
     diff.records.set(SCENE_ID, [scene, { ...scene, clipName }]);
     applyDiff(this.document, diff);
-    this.#emit(diff, true);
+    this.#emit(diff, 'other');
   }
 
   /** @param mergeKey - As of `change`. */
@@ -230,9 +233,9 @@ export class Editor {
     return id;
   }
 
-  #emit(diff: DocumentDiff, isFromHistory: boolean): void {
+  #emit(diff: DocumentDiff, origin: DiffOrigin): void {
     this.#revision++;
-    for (const listener of this.#diffListeners) listener(diff, isFromHistory);
+    for (const listener of this.#diffListeners) listener(diff, origin);
     for (const listener of this.#listeners) listener();
   }
 }

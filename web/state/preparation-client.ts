@@ -12,6 +12,8 @@ export interface PreparationState {
   share: number;
   /** Steps that could not be applied to the source. */
   problems: readonly StepProblem[];
+  /** Why the newest preparation of the whole could not be made, and what became of that; null when it could. */
+  failure: string | null;
 }
 
 export type PreparedReply = Extract<PrepareReply, { kind: 'prepared' }>;
@@ -38,7 +40,7 @@ interface Waiting {
 
 /** The page's end of the worker that prepares the character. */
 export class PreparationClient {
-  readonly store = new Store<PreparationState>({ task: null, share: 0, problems: [] });
+  readonly store = new Store<PreparationState>({ task: null, share: 0, problems: [], failure: null });
   readonly #source: Character;
   readonly #document: AuthoredDocument;
   readonly #waiting = new Map<number, Waiting>();

@@ -134,4 +134,66 @@ describe('preparing a character on the page', function () {
     expect(listGarments(editor.document)[0]!.lining).equal('none');
     await until(() => pointsOf(1) === before);
   });
+
+  describe('when the steps cannot be replayed', () => {
+    const addEven = async (): Promise<number> => {
+      shop.editor.addGarment(1);
+      await shop.preparing.addStep('Even out', SKIRT, EVEN);
+      return pointsOf(1);
+    };
+    const failReplays = (times: number): void => {
+      const prepare = shop.client.prepare.bind(shop.client);
+      let left = times;
+      shop.client.prepare = () => (left-- > 0 ? Promise.reject(new Error('out of memory')) : prepare());
+    };
+
+    it('puts the undo back, and says so: document and character stay together', async () => {
+      const { editor, client } = shop;
+      const points = await addEven();
+      failReplays(1);
+      editor.undo();
+      await until(() => client.store.state.failure !== null);
+      expect(client.store.state.failure).equal(
+        '"Even out" could not be undone: out of memory. Everything is as it was before.',
+      );
+      expect(listSteps(editor.document)).length(1);
+      expect(pointsOf(1)).equal(points);
+      expect(readValues().length).equal(points);
+      // The next one works, and the word of the failure goes.
+      expect(editor.undo()).equal('Even out');
+      await until(() => pointsOf(1) !== points);
+      expect(client.store.state.failure).equal(null);
+      expect(readValues().length).equal(pointsOf(1));
+      failReplays(1);
+      editor.redo();
+      await until(() => client.store.state.failure !== null);
+      expect(client.store.state.failure).contain('could not be redone');
+      expect(listSteps(editor.document)).length(0);
+    });
+
+    it('puts an undo back that is cancelled', async () => {
+      const { editor, client } = shop;
+      await addEven();
+      editor.undo();
+      client.cancel();
+      await until(() => client.store.state.failure !== null);
+      expect(listSteps(editor.document)).length(1);
+    });
+
+    it('tries again when something else was changed meanwhile, and ends with a word when it never succeeds', async () => {
+      const { editor, client } = shop;
+      const points = await addEven();
+      failReplays(2);
+      editor.undo();
+      editor.updateScene('wind', { windSpeed: 3 });
+      await until(() => pointsOf(1) !== points);
+      expect(client.store.state.failure).equal(null);
+      await shop.preparing.addStep('Even out', SKIRT, EVEN);
+      failReplays(100);
+      editor.undo();
+      editor.updateScene('wind', { windSpeed: 5 });
+      await until(() => client.store.state.failure !== null);
+      expect(client.store.state.failure).contain('Reload the page');
+    });
+  });
 });

@@ -15,7 +15,7 @@ import {
 import type { RimShape } from '../../core/prepare/index.ts';
 import { adoptSections, type SharedSection } from '../../core/rig/index.ts';
 import type { Carry } from '../workers/prepare-protocol.ts';
-import { createId, type Editor } from './editor.ts';
+import { createId, type DiffOrigin, type Editor } from './editor.ts';
 import type { PreparationClient, PreparedReply } from './preparation-client.ts';
 
 export interface SimMeshSettings {
@@ -36,7 +36,8 @@ type Follow = (diff: DocumentDiff, sections: readonly SharedSection[] | null) =>
 
 /**
  * What changes the preparation of a character: each step is tried in the worker, and becomes one undo step together with
- * the painted values that it carries along. After undo, redo, or another window's save the steps are replayed.
+ * the painted values that it carries along. After undo, redo, or another window's save the steps are replayed; when
+ * that fails, the undo or redo is put back, so that document and character stay together.
  */
 export class Preparing {
   readonly client: PreparationClient;
@@ -45,16 +46,18 @@ export class Preparing {
   /** Result that belongs to the change being made. */
   #result: readonly SharedSection[] | null = null;
   #replays = 0;
+  /** While a step is put back whose character could not be made: the former one still stands. */
+  #isPuttingBack = false;
 
   constructor(editor: Editor, client: PreparationClient, follow: Follow) {
     this.#editor = editor;
     this.client = client;
     this.#follow = follow;
-    editor.onDiff((diff) => {
+    editor.onDiff((diff, origin) => {
       client.patch(toPatch(diff));
-      const isOurs = this.#result !== null;
+      const isOurs = this.#result !== null || this.#isPuttingBack;
       follow(diff, this.#result);
-      if (!isOurs && touchesSteps(diff)) void this.#replay();
+      if (!isOurs && touchesSteps(diff)) void this.#replay(origin);
     });
   }
 
@@ -235,6 +238,7 @@ export class Preparing {
     carries: Carry[],
     more: (reply: PreparedReply) => [RecordId, AuthoredRecord][] = () => [],
     arrays: ReadonlyMap<RecordId, Float32Array> = new Map(),
+    attempt = 1,
   ): Promise<void> {
     const editor = this.#editor;
     const { revision } = editor;
@@ -246,7 +250,8 @@ export class Preparing {
     );
     if (editor.revision !== revision) {
       // Painted on, or undone, meanwhile: the result is of a document that is no more. Once more, on the new one.
-      await this.#change(label, records, stepId, carries, more, arrays);
+      if (attempt === MOST_ATTEMPTS) throw new Error('other changes kept coming meanwhile');
+      await this.#change(label, records, stepId, carries, more, arrays, attempt + 1);
       return;
     }
     const diff = createDiff();
@@ -273,14 +278,50 @@ export class Preparing {
     }
   }
 
-  async #replay(): Promise<void> {
+  async #replay(origin: DiffOrigin, attempt = 1): Promise<void> {
     const replay = ++this.#replays;
-    const reply = await this.client.prepare().catch(() => null);
-    // A newer replay knows more; the worker answers a newer step after this.
-    if (!reply || replay !== this.#replays) return;
-    this.#editor.takeCharacter(adoptSections(this.#editor.character, reply.sections));
-    this.#follow(createDiff(), reply.sections);
+    const { revision } = this.#editor;
+    try {
+      const reply = await this.client.prepare();
+      // A newer replay knows more; the worker answers a newer step after this.
+      if (replay !== this.#replays) return;
+      this.client.store.set({ failure: null });
+      this.#editor.takeCharacter(adoptSections(this.#editor.character, reply.sections));
+      this.#follow(createDiff(), reply.sections);
+    } catch (error) {
+      if (replay !== this.#replays) return;
+      if (this.#editor.revision === revision && this.#putBack(origin, error)) return;
+      if (attempt < MOST_ATTEMPTS) await this.#replay('other', attempt + 1);
+      else
+        this.client.store.set({
+          failure: `The character could not be prepared as its steps say: ${tell(error)} What you see is older than what is saved. Reload the page.`,
+        });
+    }
   }
+
+  /** Takes an undo or redo back whose character could not be made. @returns False when it is neither. */
+  #putBack(origin: DiffOrigin, error: unknown): boolean {
+    if (origin !== 'undo' && origin !== 'redo') return false;
+    this.#isPuttingBack = true;
+    try {
+      const label = origin === 'undo' ? this.#editor.redo() : this.#editor.undo();
+      const what = origin === 'undo' ? 'undone' : 'redone';
+      this.client.store.set({
+        failure: `"${label}" could not be ${what}: ${tell(error)} Everything is as it was before.`,
+      });
+    } finally {
+      this.#isPuttingBack = false;
+    }
+    return true;
+  }
+}
+
+/** The same is tried so many times at most. */
+const MOST_ATTEMPTS = 4;
+
+function tell(error: unknown): string {
+  const { message } = error as Error;
+  return /[.!?]$/.test(message) ? message : `${message}.`;
 }
 
 function nameOf({ sectionIndex, sectionName }: SectionName): SectionName {

@@ -60,7 +60,7 @@ function handle(event: KeyboardEvent, workbench: Workbench, viewport: Viewport |
     const isRedo = (key === 'z' && event.shiftKey) || key === 'y';
     if (!isRedo && key !== 'z') return false;
     const label = isRedo ? editor.redo() : editor.undo();
-    if (label) toast(`${isRedo ? 'Did again' : 'Took back'}: ${label}`, { duration: 1500 });
+    if (label) toast(`${isRedo ? 'Redid' : 'Undid'}: ${label}`, { duration: 1500 });
     return true;
   }
   if (event.altKey) return false;
