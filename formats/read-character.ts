@@ -68,8 +68,13 @@ async function readOwnFiles(files: readonly SourceFile[], limits: ReadLimits): P
   const { character, document, json, isBinary, log } = await readGltf(main, others, limits);
   const format = isBinary ? 'glTF binary' : 'glTF';
   const report = makeReport(character, log, format, json.asset?.generator ?? null, files);
-  const authored = readShipment(character, document, json, main.name);
-  return { character, report, source: { document, json }, authored };
+  const shipment = readShipment(character, document, json, main.name);
+  return {
+    character: shipment ? { ...character, sections: shipment.sections } : character,
+    report,
+    source: { document, json },
+    authored: shipment?.authored ?? null,
+  };
 }
 
 /**

@@ -24,8 +24,14 @@ import {
   type ShippedBody,
 } from './cloth-extension.ts';
 
+export interface ReadShipment {
+  authored: AuthoredDocument;
+  /** Of the character, with what the file says of them beside the mesh: rest places, and which are sim meshes. */
+  sections: Section[];
+}
+
 /**
- * The authored document in a shipped file, or null when there is none.
+ * The authored document in a shipped file, or null when there is none. The character itself is left as it is.
  * @throws {IntakeError} for cloth data of an unknown version, or that refers to what is not there.
  */
 export function readShipment(
@@ -33,7 +39,7 @@ export function readShipment(
   document: Document,
   json: RawGltf,
   file: string,
-): AuthoredDocument | null {
+): ReadShipment | null {
   const raw = json.extensions?.[CLOTH_EXTENSION] as ClothExtension | undefined;
   if (!raw) return null;
   checkShape(raw, file);
@@ -43,6 +49,7 @@ export function readShipment(
     .listNodes()
     .map((node) => ordered.indexOf(node));
   const authored = createDocument();
+  const sections = character.sections.map((section) => ({ ...section }));
   const add = authored.records;
   const fabricIds = raw.fabrics.map((fabric, i) => {
     const id = `fabric-${i}` as RecordId;
@@ -70,7 +77,7 @@ export function readShipment(
     const where = `${CLOTH_EXTENSION}, garment "${garment.name}"`;
     const find = (place: { node: number; primitive: number }): number => {
       const node = orderOfFileNode[place.node];
-      return character.sections.findIndex(
+      return sections.findIndex(
         (section) => section.node === node && section.primitiveIndex === place.primitive,
       );
     };
@@ -86,7 +93,7 @@ export function readShipment(
         'Ship the file again.',
       );
     }
-    const section = character.sections[sectionIndex]!;
+    const section = sections[sectionIndex]!;
     if (renders.length > 0) section.isSimMesh = true;
     const id = `garment-${g}` as RecordId;
     add.set(id, {
@@ -120,7 +127,7 @@ export function readShipment(
     windGusts: clamp(finiteOr(raw.scene?.windGusts, 0), 0, 1),
     windTurbulence: clamp(finiteOr(raw.scene?.windTurbulence, 0), 0, 1),
   });
-  return authored;
+  return { authored, sections };
 }
 
 /** One map of a garment from its attribute; a channel that names none has none, but all is held without a max distance. */

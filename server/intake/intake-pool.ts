@@ -50,8 +50,16 @@ export class IntakePool {
     before: SourceFile[],
     authored: AuthoredDocument,
     renames: Record<string, string>,
+    isTaken: boolean,
   ): Promise<CompareOutcome> {
-    return this.#run({ kind: 'compare', files, before, authored, renames }) as Promise<CompareOutcome>;
+    return this.#run({
+      kind: 'compare',
+      files,
+      before,
+      authored,
+      renames,
+      isTaken,
+    }) as Promise<CompareOutcome>;
   }
 
   async close(): Promise<void> {

@@ -5,6 +5,7 @@ import { type ValidationSummary, validateGlb } from '../../formats/gltf/validate
 import {
   IntakeError,
   type IntakeErrorData,
+  type ReadCharacter,
   readCharacter,
   type SourceFile,
   writeShipment,
@@ -22,12 +23,16 @@ export type IntakeTask =
       before: SourceFile[];
       authored: AuthoredDocument;
       renames: Record<string, string>;
+      /** Whether the new version is to be stored, and not only compared. */
+      isTaken: boolean;
     };
 
 export interface CompareOutcome {
   review: SourceReview;
   /** Records that are other than before, with the numbers kept beside them. */
   changed: AuthoredDocument;
+  /** The new version read, when that was asked for. */
+  read: ReadOutcome | null;
 }
 
 export type TaskOutcome = ReadOutcome | ShipOutcome | CompareOutcome;
@@ -73,6 +78,7 @@ async function compare({
   before,
   authored,
   renames,
+  isTaken,
 }: Extract<IntakeTask, { kind: 'compare' }>): Promise<CompareOutcome> {
   const [from, to] = [await readCharacter(before), await readCharacter(files)];
   const { document, review } = carryDocument(from.character, to.character, authored, renames);
@@ -84,11 +90,14 @@ async function compare({
     changed.records.set(id, record);
     if (is) changed.arrays.set(id, is);
   }
-  return { review, changed };
+  return { review, changed, read: isTaken ? toOutcome(to) : null };
 }
 
 async function read(files: SourceFile[]): Promise<ReadOutcome> {
-  const { character, report, authored } = await readCharacter(files);
+  return toOutcome(await readCharacter(files));
+}
+
+function toOutcome({ character, report, authored }: ReadCharacter): ReadOutcome {
   const thumbnail = renderThumbnail(character, { width: 240, height: 300 });
   return {
     packed: packCharacter(character),

@@ -9,19 +9,9 @@ import {
 } from '../../core/document/index.ts';
 import { AuthoredRow, Character, type IAuthoredRow } from '../entities/entities.ts';
 import { BlobService, hashBytes } from './blob-service.ts';
-import { readCharacterShape } from './character-shape.ts';
 import { checkChanges } from './check-changes.ts';
+import type { RecordChange } from './record-change.ts';
 import { ServiceError } from './service-error.ts';
-
-/** One record as the page sends it: `null` deletes. */
-export interface RecordChange {
-  id: string;
-  /** Version that the change was made on; 0 for a new record. */
-  baseVersion: number;
-  record: AuthoredRecord | null;
-  /** New numbers kept beside a channel or a step, float32 little-endian; absent when they did not change. */
-  array?: Uint8Array;
-}
 
 export interface Conflict {
   id: string;
@@ -121,7 +111,7 @@ export class AuthoredService {
         });
       }
       const blobs = new BlobService(em);
-      checkChanges(changes, await readBefore(blobs, rows), await readCharacterShape(em, character));
+      checkChanges(changes, await readBefore(blobs, rows), character.report.counts.nodes);
       const versions: Record<string, number> = {};
       const now = new Date();
       for (const change of changes)

@@ -165,7 +165,7 @@ export class CharacterService {
     renames: Record<string, string>,
   ): Promise<CompareOutcome['review']> {
     const character = await this.find(id);
-    return (await this.#compare(character, files, renames)).review;
+    return (await this.#compare(character, files, renames, false)).review;
   }
 
   /** Takes another version of the character's files, with everything authored carried over; added clips stay. */
@@ -175,11 +175,12 @@ export class CharacterService {
     renames: Record<string, string>,
   ): Promise<CompareOutcome['review']> {
     const character = await this.find(id);
-    const { review, changed, versions, files: all } = await this.#compare(character, files, renames);
-    const outcome = await this.#pool.read(all);
+    const compared = await this.#compare(character, files, renames, true);
+    const { review, changed, versions, files: all } = compared;
     await this.#em.transactional(async (em) => {
       const characters = new CharacterService(em, this.#pool);
-      if (!(await characters.#storeFiles(id, hashSource(character), all, outcome))) throw filesChanged();
+      if (!(await characters.#storeFiles(id, hashSource(character), all, compared.read!)))
+        throw filesChanged();
       // Made on the state that was compared: what was saved since is not written over.
       const changes = toChanges(changed).map((change) => ({
         ...change,
@@ -194,11 +195,16 @@ export class CharacterService {
     character: ICharacter,
     files: SourceFile[],
     renames: Record<string, string>,
+    isTaken: boolean,
   ): Promise<CompareOutcome & { files: SourceFile[]; versions: Map<string, number> }> {
     const before = await this.readFiles(character);
     const after = [...files, ...before.filter(({ isClips }) => isClips)];
     const { document, versions } = await new AuthoredService(this.#em).readState(character.id);
-    return { ...(await this.#pool.compare(after, before, document, renames)), files: after, versions };
+    return {
+      ...(await this.#pool.compare(after, before, document, renames, isTaken)),
+      files: after,
+      versions,
+    };
   }
 
   /**

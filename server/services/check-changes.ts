@@ -1,7 +1,6 @@
 import type { AuthoredDocument, AuthoredRecord, RecordId, RecordType } from '../../core/document/index.ts';
 import { CHANNELS } from '../../core/reach/index.ts';
-import type { RecordChange } from './authored-service.ts';
-import type { CharacterShape } from './character-shape.ts';
+import type { RecordChange } from './record-change.ts';
 import { ServiceError } from './service-error.ts';
 
 /** Records that numbers may be kept beside. */
@@ -18,13 +17,13 @@ const REFERENCES: Partial<Record<RecordType, Readonly<Record<string, RecordType>
  * Refuses changes that would leave a document that nothing can be made of, whatever each says for itself.
  *
  * @param before - What is stored: all records, and lengths of arrays by record.
- * @param shape - Of the character; null when it is not known.
+ * @param nodeCount - Of the character: joints that bodies may sit on.
  * @throws {ServiceError} 422 that names the record, what is wrong with it, and what to do.
  */
 export function checkChanges(
   changes: readonly RecordChange[],
   before: Pick<AuthoredDocument, 'records'> & { arrayLengths: ReadonlyMap<RecordId, number> },
-  shape: CharacterShape | null,
+  nodeCount: number,
 ): void {
   const after = new Map(before.records);
   const seen = new Set<string>();
@@ -43,7 +42,8 @@ export function checkChanges(
     }
     checkArray(change, record, before.arrayLengths.get(id as RecordId));
     checkReferences(record, after);
-    if (shape) checkAgainstCharacter(record, shape);
+    if (record.type === 'body' && record.shape.node >= nodeCount)
+      refuse(id, `it sits on joint ${record.shape.node}, and the character has ${nodeCount}`);
   }
 }
 
@@ -70,13 +70,6 @@ function checkReferences(record: AuthoredRecord, after: ReadonlyMap<RecordId, Au
     if (after.get(named)?.type !== type)
       refuse(record.id, `its ${key} "${named}" is no ${type} of this character`);
   }
-}
-
-function checkAgainstCharacter(record: AuthoredRecord, { nodeNames }: CharacterShape): void {
-  if (record.type !== 'body') return;
-  const { node } = record.shape;
-  if (node >= nodeNames.length)
-    refuse(record.id, `it sits on joint ${node}, and the character has ${nodeNames.length}`);
 }
 
 function refuse(id: string, why: string): never {

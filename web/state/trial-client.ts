@@ -15,6 +15,9 @@ export interface TrialState {
 /** A trial begins so long after the last change: not for every dab of a stroke. */
 const WAIT_MS = 600;
 
+/** Rows under way are shown so often. */
+const SHOW_EVERY_MS = 250;
+
 /** The page's end of the trial worker: keeps the rows of the reel measured for the clip and document of now. */
 export class TrialClient {
   readonly store = new Store<TrialState>({
@@ -28,6 +31,7 @@ export class TrialClient {
   #token = 0;
   #timer: ReturnType<typeof setTimeout> | null = null;
   #collected: TrialFrame[] = [];
+  #shownAt = 0;
 
   constructor() {
     this.#worker = new Worker(new URL('../workers/trial.worker.ts', import.meta.url), { type: 'module' });
@@ -38,7 +42,7 @@ export class TrialClient {
     this.#worker.postMessage(request);
   }
 
-  /** Measures a clip soon; the old rows stay until the new ones are there. */
+  /** Measures a clip soon; the rows are replaced from left to right as it goes. */
   measure(clip: number | null, waitMs = WAIT_MS): void {
     if (this.#timer) clearTimeout(this.#timer);
     this.#token++;
@@ -67,8 +71,17 @@ export class TrialClient {
       return;
     }
     this.#collected.push(...reply.frames);
-    if (!reply.isDone) return;
-    const { finished } = this.store.state;
-    this.store.set({ frames: this.#collected, isRunning: false, failure: null, finished: finished + 1 });
+    if (reply.isDone) {
+      const { finished } = this.store.state;
+      this.store.set({ frames: this.#collected, isRunning: false, failure: null, finished: finished + 1 });
+      return;
+    }
+    const now = performance.now();
+    const last = this.#collected.at(-1);
+    if (!last || now - this.#shownAt < SHOW_EVERY_MS) return;
+    this.#shownAt = now;
+    // What is not measured anew yet stays as it was.
+    const older = this.store.state.frames.filter(({ time }) => time > last.time);
+    this.store.set({ frames: [...this.#collected, ...older] });
   }
 }

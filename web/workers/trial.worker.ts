@@ -1,6 +1,6 @@
 import { applyPatch, createDocument, type DocumentPatch } from '../../core/document/index.ts';
 import { adoptSections, type Character, type SharedSection } from '../../core/rig/index.ts';
-import { setUpRun } from '../../core/run/index.ts';
+import { GarmentCache, setUpRun } from '../../core/run/index.ts';
 import { runTrial, type TrialFrame } from '../../core/trials/index.ts';
 
 export type TrialRequest =
@@ -18,6 +18,8 @@ const SLICE_MS = 40;
 
 let character: Character | null = null;
 const document = createDocument();
+/** A change of one garment compiles no other. */
+const cache = new GarmentCache();
 let current = 0;
 
 addEventListener('message', ({ data }: MessageEvent<TrialRequest>) => {
@@ -36,7 +38,10 @@ addEventListener('message', ({ data }: MessageEvent<TrialRequest>) => {
 async function measure(clip: number, token: number): Promise<void> {
   if (!character) return;
   try {
-    const trial = runTrial(setUpRun(document, character), { clip, clock: () => performance.now() });
+    const trial = runTrial(setUpRun(document, character, { cache }), {
+      clip,
+      clock: () => performance.now(),
+    });
     let frames: TrialFrame[] = [];
     let sliceEnd = performance.now() + SLICE_MS;
     for (const frame of trial) {

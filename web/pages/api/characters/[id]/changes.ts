@@ -1,5 +1,6 @@
-import { AuthoredService, type RecordChange } from '../../../../../server/services/authored-service.ts';
+import { AuthoredService } from '../../../../../server/services/authored-service.ts';
 import { ChangesSchema } from '../../../../../server/services/change-schema.ts';
+import type { RecordChange } from '../../../../../server/services/record-change.ts';
 import { endpoint, json } from '../../_endpoint.ts';
 
 export const prerender = false;
