@@ -24,6 +24,8 @@ class FakeServer {
     },
   });
   readonly shipped: { source: string; versions: Record<string, number> }[] = [];
+  /** Why a shipment is refused, with what was saved meanwhile; null when it is not. */
+  refuse: (seen: { versions: Record<string, number> }) => Promise<string | null> = async () => null;
   /** Saves are answered once this is over. */
   gate: Promise<void> = Promise.resolve();
 
@@ -31,7 +33,10 @@ class FakeServer {
     const original = globalThis.fetch;
     globalThis.fetch = (async (path: string, init: RequestInit) => {
       if (path.endsWith('/shipment')) {
-        this.shipped.push(JSON.parse(init.body as string));
+        const seen = JSON.parse(init.body as string) as (typeof this.shipped)[number];
+        const refusal = await this.refuse(seen);
+        if (refusal) return new Response(JSON.stringify({ error: { message: refusal } }), { status: 409 });
+        this.shipped.push(seen);
         return new Response(JSON.stringify({ name: 'shipped' }));
       }
       const { changes } = JSON.parse(init.body as string) as { changes: Sent[] };
@@ -218,6 +223,28 @@ describe('saving from the page', () => {
       expect(server.shipped).deep.equal([]);
       server.answer = answer;
       await shipCharacter(saver, info);
+      expect(server.shipped).length(1);
+    });
+
+    it('asks again when what came in between was a save of its own, and no other time', async () => {
+      const asked: number[] = [];
+      server.refuse = async ({ versions }) => {
+        asked.push(versions[SCENE_ID]!);
+        if (asked.length > 2) return null;
+        // Somebody goes on working while the file is written.
+        editor.updateScene('wind', { windSpeed: asked.length });
+        if (asked.length === 2) await saver.flush();
+        return 'Another window has changed this character.';
+      };
+      editor.updateScene('wind', { windSpeed: 9 });
+      await shipCharacter(saver, info);
+      expect(asked).deep.equal([5, 6, 7]);
+      expect(server.shipped).deep.equal([{ source: 'files', versions: { [SCENE_ID]: 7 } }]);
+      // Nothing of ours came: then it was another window.
+      server.refuse = async () => 'Another window has changed this character.';
+      expect(await failureOf(shipCharacter(saver, info))).equal(
+        'ApiError: Another window has changed this character.',
+      );
       expect(server.shipped).length(1);
     });
 

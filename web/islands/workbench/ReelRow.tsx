@@ -95,7 +95,7 @@ export function ReelRow({
     <div className="grid h-1/3 max-h-8 grid-cols-[90px_70px_1fr] items-center gap-x-2">
       <span className="text-soft">{label}</span>
       <span
-        className={`num text-right text-xs font-semibold ${isStale ? 'opacity-50' : ''}`}
+        className={`num text-right text-xs font-semibold ${isStale ? 'text-soft' : ''}`}
         data-row={label}
         data-shown={shown ?? ''}
         title={summary === 'most' ? 'Highest' : 'Mean'}
