@@ -233,7 +233,7 @@ describe('the fabric stage', function () {
     await page.waitForURL(/characters/);
     await page.waitForSelector('[data-preview=moving]');
     await page.getByRole('radio', { name: 'sway' }).click();
-    await page.waitForSelector('[data-row=penetration][data-shown]:not([data-shown=""])', {
+    await page.waitForSelector('[data-trial=done] [data-row=penetration]:not([data-shown=""])', {
       timeout: 90_000,
     });
     await page.waitForTimeout(1500);
