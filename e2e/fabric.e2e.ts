@@ -6,7 +6,6 @@ import {
   type AuthoredDocument,
   createDocument,
   createGarment,
-  getScene,
   type RecordId,
 } from '../core/document/index.ts';
 import { unpackCharacter } from '../core/rig/index.ts';
@@ -271,7 +270,6 @@ async function simulateInNode(address: string, id: string, frames: number): Prom
   }
   const character = unpackCharacter(await (await read(`/api/blobs/${info.packedHash}`)).arrayBuffer());
   const run = createRun(document, character);
-  run.wind = getScene(document);
   run.play(2);
   run.reset();
   for (let i = 0; i < frames; i++) run.step();

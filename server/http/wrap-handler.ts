@@ -16,7 +16,7 @@ const HEADERS: Readonly<Record<string, string>> = {
   'Content-Security-Policy': NO_FRAMES,
 };
 
-const COMPRESSIBLE = /^(text\/|application\/(javascript|json|wasm|x-cobweb))/;
+const COMPRESSIBLE = /^(text\/|application\/(javascript|json|wasm))/;
 
 /** Puts the headers on, refuses other hosts' requests, and compresses what is worth it. */
 export function wrapHandler(handler: PageHandler): RequestListener {

@@ -31,6 +31,9 @@ export interface HandworkEntry {
   into: StepRecord | null;
 }
 
+/** What other changes keep overtaking is tried so many times at most. */
+const MOST_ATTEMPTS = 4;
+
 /** Told with every change, with the sections of the character when other steps came with it. */
 type Follow = (diff: DocumentDiff, sections: readonly SharedSection[] | null) => void;
 
@@ -315,9 +318,6 @@ export class Preparing {
     return true;
   }
 }
-
-/** The same is tried so many times at most. */
-const MOST_ATTEMPTS = 4;
 
 function tell(error: unknown): string {
   const { message } = error as Error;
