@@ -149,6 +149,43 @@ describe('garments worked on by hand', function () {
     await click('Done');
   });
 
+  it('paints weights while everything stands still: the cloth is not made anew, and is there afterwards', async () => {
+    await choose('Under-smock');
+    await press('p');
+    const place: [number, number] = [0.5, 0.52];
+    // Where nothing is worn over it.
+    const [x, y] = [canvas.x + 0.445 * canvas.width, canvas.y + 0.41 * canvas.height];
+    await inspect(page, ({ workbench }) => {
+      Object.assign(window, { layoutBefore: workbench.preview.readFrame()!.layout });
+    });
+    const before = await readWeight('Under-smock', 'chest');
+    await click('Paint weights');
+    await page.getByRole('list', { name: 'Joints', exact: true }).getByText('chest', { exact: true }).click();
+    await draw(place, [0, 20]);
+    await settle(1);
+    expect(await readWeight('Under-smock', 'chest')).above(before + 1);
+    await click('Done');
+    await page.waitForTimeout(500);
+    const seen = await inspect(
+      page,
+      ({ workbench, viewport }, [px, py]) => {
+        const id = viewport.findGarmentAt(px, py);
+        const record = id ? workbench.editor.document.records.get(id) : undefined;
+        const { layoutBefore } = window as unknown as { layoutBefore: unknown };
+        return {
+          garment: record?.type === 'garment' ? record.name : null,
+          isSameRun: workbench.preview.readFrame()!.layout === layoutBefore,
+        };
+      },
+      [x, y] as const,
+    );
+    expect(seen).deep.equal({ garment: 'Under-smock', isSameRun: true });
+    await press('Control+z');
+    await settle(1);
+    expect(await readWeight('Under-smock', 'chest')).closeTo(before, 1e-3);
+    await press('p');
+  });
+
   it('pulls and smooths the garment in bind pose, drapes it, and resets its shape exactly', async () => {
     await choose('Work apron');
     const before = await readPositions('Work apron');

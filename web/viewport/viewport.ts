@@ -514,7 +514,10 @@ export class Viewport {
           character.sections[sectionIndex]?.positions.length === 3 * vertexCount,
       );
     // With another shape another layout is on its way.
-    if (isSameShape) this.#takeLayout(layout);
+    if (!isSameShape) return;
+    this.#takeLayout(layout);
+    // What was made anew has no numbers yet, and while everything stands still no other frame comes.
+    this.#drawnCount = -1;
   }
 
   #followState(): void {

@@ -54,6 +54,7 @@ class PreviewLoop {
         const preview = this.#previews[request.side];
         const character = request.sections && preview && adoptSections(preview.character, request.sections);
         if (preview?.apply(request.patch, character)) this.#share();
+        else if (character) this.#refreshWhenStill();
         break;
       }
       case 'play':
