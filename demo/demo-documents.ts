@@ -1,10 +1,10 @@
-import { type BodyShape, suggestBodies } from '../core/bodies/index.ts';
+import type { BodyShape } from '../core/bodies/index.ts';
 import { type FabricSettings, LIBRARY_FABRICS } from '../core/cloth/index.ts';
 import {
   type AuthoredDocument,
   createDocument,
   createGarment,
-  listBodySections,
+  createSuggestedBodies,
   listRecords,
   type RecordId,
   SCENE_DEFAULTS,
@@ -12,7 +12,7 @@ import {
 } from '../core/document/index.ts';
 import { transformPoint } from '../core/math/index.ts';
 import { weldPoints } from '../core/mesh/index.ts';
-import { bindSection, type Character } from '../core/rig/index.ts';
+import type { Character } from '../core/rig/index.ts';
 
 type Place = [number, number, number];
 
@@ -89,7 +89,7 @@ function placeOnJoint(
     transformPoint(out, 0, inverseBinds, 16 * joints.indexOf(node), ...place);
     return [...out] as Place;
   };
-  return { kind: 'capsule', node, a: own(a), b: own(b), radiusA: radius, radiusB: radius };
+  return { kind: 'capsule', a: own(a), b: own(b), radiusA: radius, radiusB: radius };
 }
 
 function author(character: Character, garments: readonly DemoGarment[], prefix: string): AuthoredDocument {
@@ -106,7 +106,9 @@ function author(character: Character, garments: readonly DemoGarment[], prefix: 
     }
     document.arrays.set(made.channel.id, gradeDown(character, sectionIndex, demo.held, demo.hem));
   }
-  addBodies(character, document, garments, createId);
+  const bodySet = listRecords(document, 'bodySet')[0]!;
+  for (const body of createSuggestedBodies(character, document, bodySet.id, createId))
+    document.records.set(body.id, body);
   document.records.set(SCENE_ID, { ...SCENE_DEFAULTS, clipName: 'walk', windSpeed: 0 });
   return document;
 }
@@ -119,27 +121,4 @@ function gradeDown(character: Character, sectionIndex: number, held: number, hem
     const t = Math.max(0, (section.uvs![2 * vertex + 1]! - held) / (1 - held));
     return hem * t * (0.35 + 0.65 * t);
   });
-}
-
-function addBodies(
-  character: Character,
-  document: AuthoredDocument,
-  garments: readonly DemoGarment[],
-  createId: () => RecordId,
-): void {
-  const bodySetId = [...document.records.values()].find((record) => record.type === 'bodySet')!.id;
-  const reachable = garments.flatMap(({ section }) => [
-    ...bindSection(
-      character,
-      character.sections.findIndex((candidate) => candidate.name === section),
-    ),
-  ]);
-  const bodies = suggestBodies(character, {
-    sections: listBodySections(document, character),
-    reachable: Float32Array.from(reachable),
-  });
-  for (const { name, coverage: _coverage, overhang: _overhang, ...shape } of bodies) {
-    const id = createId();
-    document.records.set(id, { type: 'body', id, bodySetId, name, jointName: name, shape });
-  }
 }

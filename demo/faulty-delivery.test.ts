@@ -1,16 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
-import {
-  createDocument,
-  createGarment,
-  listBodySections,
-  type RecordId,
-  type StepAct,
-} from '../core/document/index.ts';
-import { checkSection, createSectionMesh, prepareCharacter } from '../core/prepare/index.ts';
+import { createDocument, createGarment, listBodySections, type RecordId } from '../core/document/index.ts';
+import { checkSection, prepareCharacter } from '../core/prepare/index.ts';
 import { type Character, Pose, poseSection } from '../core/rig/index.ts';
 import { createRun } from '../core/run/index.ts';
+import { createSectionMesh, type StepAct } from '../core/steps/index.ts';
 import { measureStretch } from '../core/trials/index.ts';
 import { validateGlb } from '../formats/gltf/validate-glb.ts';
 import { readCharacter } from '../formats/index.ts';

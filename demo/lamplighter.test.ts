@@ -3,13 +3,7 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import { listBodySections, listGarments, type RecordId } from '../core/document/index.ts';
 import { measureBorderDeviation, measureSurface } from '../core/mesh/index.ts';
-import {
-  checkSection,
-  checkShapes,
-  collectOuterSurface,
-  makeSimSurface,
-  prepareCharacter,
-} from '../core/prepare/index.ts';
+import { checkSection, checkShapes, prepareCharacter } from '../core/prepare/index.ts';
 import {
   bindSection,
   type Character,
@@ -19,6 +13,7 @@ import {
   shapeCharacter,
 } from '../core/rig/index.ts';
 import { createRun } from '../core/run/index.ts';
+import { collectOuterSurface, makeSimSurface } from '../core/steps/index.ts';
 import { validateGlb } from '../formats/gltf/validate-glb.ts';
 import { readCharacter } from '../formats/index.ts';
 import { findProjectRoot } from '../server/project-root.ts';

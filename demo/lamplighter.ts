@@ -1,5 +1,4 @@
 import { buildNeighbours, type CheckedMesh } from '../core/mesh/index.ts';
-import { createSectionMesh, transferMorphs, transferWeights } from '../core/prepare/index.ts';
 import {
   type Character,
   handOverWeights,
@@ -8,6 +7,7 @@ import {
   toDenseWeights,
   toSparseWeights,
 } from '../core/rig/index.ts';
+import { createSectionMesh, transferMorphs, transferWeights } from '../core/steps/index.ts';
 import { bindTo, createSection, fill, type Rgb } from './create-section.ts';
 import { createFastBodyField, describePlace } from './figure/body-field.ts';
 import { createBodyShapes } from './figure/body-shapes.ts';

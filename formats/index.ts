@@ -16,7 +16,6 @@ export {
   CLOTH_EXTENSION,
   CLOTH_SPEC_VERSION,
   type ClothExtension,
-  MAP_ATTRIBUTES,
 } from './shipment/cloth-extension.ts';
 export { writeShipment } from './shipment/write-shipment.ts';
 export { READ_LIMITS, type ReadLimits, type SourceFile } from './source-file.ts';

@@ -1,4 +1,4 @@
-import type { BodyShape } from '../../core/bodies/index.ts';
+import type { JointShape } from '../../core/bodies/index.ts';
 import { compileGarment } from '../../core/cloth/index.ts';
 import type { RecordId } from '../../core/document/index.ts';
 import type { Character, Clip, Track } from '../../core/rig/index.ts';
@@ -35,7 +35,7 @@ export function createThreeSkirts(): { character: Character; setups: GarmentSetu
       positions: skirt!.positions.map((value, i) => (i % 3 === 1 ? value : value * scale)),
     });
   }
-  const bodies = poseLegs(0.1).map((body): BodyShape => ({ kind: 'taperedCapsule', node: 0, ...body }));
+  const bodies = poseLegs(0.1).map((body): JointShape => ({ kind: 'taperedCapsule', node: 0, ...body }));
   const setups = character.sections.map(
     (section, index): GarmentSetup => ({
       id: section.name as RecordId,

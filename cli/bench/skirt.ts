@@ -1,6 +1,6 @@
 import {
-  type BodyShape,
   createPosedCollision,
+  type JointShape,
   type PosedCollision,
   packCollision,
   poseCollision,
@@ -111,7 +111,7 @@ export function poseLegs(time: number): BenchBody[] {
 }
 
 export function toCollision(bodies: readonly BenchBody[]): PosedCollision {
-  const shapes = bodies.map((body): BodyShape => ({ kind: 'taperedCapsule', node: 0, ...body }));
+  const shapes = bodies.map((body): JointShape => ({ kind: 'taperedCapsule', node: 0, ...body }));
   const packed = packCollision(shapes);
   const posed = createPosedCollision(packed);
   poseCollision(packed, Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1), posed);

@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { measureBorderDeviation, measureSurface } from '../../core/mesh/index.ts';
-import { collectOuterSurface, createSimSection, makeSimSurface } from '../../core/prepare/index.ts';
+import { collectOuterSurface, createSimSection, makeSimSurface } from '../../core/steps/index.ts';
 import { getGltfIo, writeCharacter, writeObj } from '../../formats/index.ts';
 import type { Command } from '../command.ts';
 import { requireSection } from '../find-section.ts';

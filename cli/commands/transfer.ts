@@ -1,8 +1,8 @@
 import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { createDocument, listBodySections } from '../../core/document/index.ts';
-import { replaceSection, transferMorphs, transferWeights } from '../../core/prepare/index.ts';
 import { bindSection, type Character, invertBind, type Section } from '../../core/rig/index.ts';
+import { replaceSection, transferMorphs, transferWeights } from '../../core/steps/index.ts';
 import { getGltfIo, writeCharacter } from '../../formats/index.ts';
 import type { Command } from '../command.ts';
 import { readSource } from '../read-source.ts';

@@ -3,14 +3,13 @@ import {
   createDocument,
   createGarment,
   findChannel,
-  findSection,
   type GarmentRecord,
   listGarments,
   type RecordId,
 } from '../../core/document/index.ts';
 import { weldPoints } from '../../core/mesh/index.ts';
 import { CHANNEL_KINDS, CHANNELS, type ChannelKind } from '../../core/reach/index.ts';
-import type { Section } from '../../core/rig/index.ts';
+import { findSection, type Section } from '../../core/rig/index.ts';
 import { readReach } from '../../core/run/index.ts';
 import type { ReadCharacter } from '../../formats/index.ts';
 import { requireSection } from '../find-section.ts';

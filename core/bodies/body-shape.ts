@@ -1,13 +1,50 @@
-/** One collision body on a joint. Lengths in metres in the joint's own space. */
+import { array, number, object, type Schema, string } from 'yup';
+import { capsule } from './shapes/capsule.ts';
+import type { ShapeDefinition } from './shapes/shape-definition.ts';
+import { sphere } from './shapes/sphere.ts';
+import { taperedCapsule } from './shapes/tapered-capsule.ts';
+
+/** What may be authored, in the order in which it is offered. What is known of a shape stands in its file. */
+export const SHAPES = { sphere, capsule, taperedCapsule } satisfies Record<string, ShapeDefinition>;
+
+export type ShapeKind = keyof typeof SHAPES;
+export const SHAPE_KINDS = Object.keys(SHAPES) as readonly ShapeKind[];
+
+/** One collision body. Lengths in metres in its joint's own space. */
 export interface BodyShape {
-  /** A sphere uses end `a` and `radiusA` only; a capsule has one radius (`radiusA`). */
-  kind: 'sphere' | 'capsule' | 'taperedCapsule';
-  /** Node index in the skeleton. */
-  node: number;
+  /** Which of the ends and radii count, see `SHAPES`. */
+  kind: ShapeKind;
   a: [number, number, number];
   b: [number, number, number];
   radiusA: number;
   radiusB: number;
+}
+
+/** A shape on a joint, by its place in the skeleton. */
+export interface JointShape extends BodyShape {
+  node: number;
+}
+
+/** A shape as it is: ends and radii that its kind does not have are those it has. */
+export function getRoundShape(shape: BodyShape): Omit<BodyShape, 'kind'> {
+  return SHAPES[shape.kind].toRound(shape);
+}
+
+/** Schema of a shape. */
+export function createShapeField(): Schema {
+  const place = array(number().required()).length(3).required();
+  const radius = number().required().min(0.001).max(10);
+  return object({
+    kind: string()
+      .oneOf([...SHAPE_KINDS])
+      .required(),
+    a: place,
+    b: place,
+    radiusA: radius,
+    radiusB: radius,
+  })
+    .noUnknown()
+    .required();
 }
 
 /** Numbers per body in a packed row: ax ay az ra bx by bz rb. */
@@ -18,16 +55,10 @@ export const BODY_STRIDE = 8;
  * whose larger end swallows the smaller is that end's sphere.
  * @returns [m, 8] in joint space.
  */
-export function packBodies(bodies: readonly BodyShape[]): { rows: Float32Array; nodes: Int32Array } {
+export function packBodies(bodies: readonly JointShape[]): { rows: Float32Array; nodes: Int32Array } {
   const rows = new Float32Array(bodies.length * BODY_STRIDE);
   bodies.forEach((body, i) => {
-    let { a, b, radiusA, radiusB } = body;
-    if (body.kind === 'sphere') {
-      b = a;
-      radiusB = radiusA;
-    } else if (body.kind === 'capsule') {
-      radiusB = radiusA;
-    }
+    let { a, b, radiusA, radiusB } = getRoundShape(body);
     const [dx, dy, dz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
     const length = Math.sqrt(dx * dx + dy * dy + dz * dz);
     if (length <= Math.abs(radiusA - radiusB)) {

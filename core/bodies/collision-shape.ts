@@ -1,4 +1,4 @@
-import type { BodyShape } from './body-shape.ts';
+import { type JointShape, SHAPES } from './body-shape.ts';
 
 /** A box on a joint, in the joint's space: turned by a unit quaternion (xyzw). Metres. */
 export interface BoxShape {
@@ -28,7 +28,7 @@ export interface PlaneShape {
  * Everything that cloth can be kept out of by a formula. A garment feels the shapes that share a collision group with
  * it; shapes and garments without groups share the first.
  */
-export type CollisionShape = (BodyShape | BoxShape | HullShape | PlaneShape) & {
+export type CollisionShape = (JointShape | BoxShape | HullShape | PlaneShape) & {
   /** Bit mask of groups. Default 1. */
   groups?: number;
 };
@@ -36,6 +36,6 @@ export type CollisionShape = (BodyShape | BoxShape | HullShape | PlaneShape) & {
 export const FIRST_GROUP = 1;
 export const ALL_GROUPS = 0xffffffff;
 
-export function isRound(shape: CollisionShape): shape is BodyShape & { groups?: number } {
-  return shape.kind === 'sphere' || shape.kind === 'capsule' || shape.kind === 'taperedCapsule';
+export function isRound(shape: CollisionShape): shape is JointShape & { groups?: number } {
+  return Object.hasOwn(SHAPES, shape.kind);
 }

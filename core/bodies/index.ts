@@ -1,4 +1,14 @@
-export { BODY_STRIDE, type BodyShape, packBodies } from './body-shape.ts';
+export {
+  BODY_STRIDE,
+  type BodyShape,
+  createShapeField,
+  getRoundShape,
+  type JointShape,
+  packBodies,
+  SHAPE_KINDS,
+  SHAPES,
+  type ShapeKind,
+} from './body-shape.ts';
 export {
   ALL_GROUPS,
   type BoxShape,

@@ -1,5 +1,5 @@
 import { invertAffine, transformPoint } from '../math/index.ts';
-import { type BodyShape, packBodies } from './body-shape.ts';
+import { type JointShape, packBodies } from './body-shape.ts';
 import { type CollisionShape, isRound } from './collision-shape.ts';
 import { computeHullPlanes } from './hull-planes.ts';
 import { poseBodies } from './pose-bodies.ts';
@@ -37,13 +37,13 @@ export interface PosedCollision {
 const ENDLESS = 1e6;
 
 export function packCollision(shapes: readonly CollisionShape[]): PackedCollision {
-  const round = packBodies(shapes.filter(isRound) as BodyShape[]);
+  const round = packBodies(shapes.filter(isRound) as JointShape[]);
   const hulls: PackedCollision['hulls'] = [];
   for (const shape of shapes) if (!isRound(shape)) hulls.push(packHull(shape));
   return { coneRows: round.rows, coneNodes: round.nodes, hulls };
 }
 
-function packHull(shape: Exclude<CollisionShape, BodyShape>): PackedCollision['hulls'][number] {
+function packHull(shape: Exclude<CollisionShape, JointShape>): PackedCollision['hulls'][number] {
   switch (shape.kind) {
     case 'plane': {
       const [nx, ny, nz] = shape.normal;

@@ -1,6 +1,6 @@
 import { invertAffine, transformPoint } from '../math/index.ts';
 import { bindSection, type Character, mirrorName, Pose } from '../rig/index.ts';
-import type { BodyShape } from './body-shape.ts';
+import type { JointShape } from './body-shape.ts';
 import { fitTaperedCapsule } from './fit-tapered-capsule.ts';
 
 export interface SuggestOptions {
@@ -16,7 +16,7 @@ export interface SuggestOptions {
   mirror?: boolean;
 }
 
-export interface SuggestedBody extends BodyShape {
+export interface SuggestedBody extends JointShape {
   name: string;
   coverage: number;
   overhang: number;
@@ -129,7 +129,7 @@ function toJointSpace(
   pose: Pose,
   node: number,
   world: { a: number[]; b: number[]; radiusA: number; radiusB: number },
-): BodyShape | null {
+): JointShape | null {
   const inverse = new Float64Array(16);
   if (!invertAffine(inverse, 0, pose.worldMatrices, 16 * node)) return null;
   const scale = Math.hypot(inverse[0]!, inverse[1]!, inverse[2]!);
@@ -148,7 +148,7 @@ function toJointSpace(
 }
 
 /** The body of a joint, mirrored in bind pose about x = 0 onto the joint of the other side; null without one. */
-export function mirrorBody(character: Character, pose: Pose, body: BodyShape): BodyShape | null {
+export function mirrorBody(character: Character, pose: Pose, body: JointShape): JointShape | null {
   const otherName = mirrorName(character.skeleton.names[body.node]!);
   const other = otherName === null ? -1 : character.skeleton.names.indexOf(otherName);
   if (other < 0) return null;

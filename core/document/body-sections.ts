@@ -1,7 +1,7 @@
 import { buildEdgeTable, NO_TRIANGLE, weldPoints, weldTriangles } from '../mesh/index.ts';
 import type { Character, Section } from '../rig/index.ts';
+import type { AuthoredDocument } from './document.ts';
 import { listFreeSections } from './free-sections.ts';
-import type { AuthoredDocument } from './records.ts';
 
 /** A surface with a larger share of its edges on a border is a sheet (a sash, a cloak), which has no inside. */
 const MOST_BORDER = 0.005;

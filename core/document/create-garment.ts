@@ -1,17 +1,15 @@
 import { LIBRARY_FABRICS } from '../cloth/index.ts';
 import { weldPoints } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
+import { type AuthoredDocument, listGarments, listRecords } from './document.ts';
 import {
-  type AuthoredDocument,
   type BodySetRecord,
   type ChannelRecord,
   type FabricRecord,
   GARMENT_DEFAULTS,
   type GarmentRecord,
-  listGarments,
-  listRecords,
   type RecordId,
-} from './records.ts';
+} from './records/index.ts';
 
 export interface NewGarment {
   garment: GarmentRecord;

@@ -5,18 +5,14 @@ import { createGarment } from './create-garment.ts';
 import { listFreeSections } from './free-sections.ts';
 import {
   type AuthoredDocument,
-  completeRecord,
   createDocument,
   findChannel,
-  GARMENT_DEFAULTS,
-  type GarmentRecord,
   getScene,
   listBodies,
   listGarments,
+  placeBodies,
   type RecordId,
-  SCENE_DEFAULTS,
-  type SceneRecord,
-} from './records.ts';
+} from './index.ts';
 
 function createWardrobe() {
   const sheet = createSheet(4, 4, (u, v) => [u, v, 0]);
@@ -73,56 +69,32 @@ describe('the authored document', () => {
 
   it('lists bodies of one set by joint, and nothing of another', () => {
     const { document } = createWardrobe();
-    const body = (id: string, set: string, node: number): void => {
-      const shape = { kind: 'sphere', node, a: [0, 0, 0], b: [0, 0, 0], radiusA: 1, radiusB: 1 } as const;
+    const body = (id: string, set: string, jointName: string): void => {
+      const shape = { kind: 'sphere', a: [0, 0, 0], b: [0, 0, 0], radiusA: 1, radiusB: 1 } as const;
       document.records.set(id as RecordId, {
         type: 'body',
         id: id as RecordId,
         bodySetId: set as RecordId,
         name: id,
-        jointName: 'j',
+        jointName,
         shape: { ...shape, a: [0, 0, 0], b: [0, 0, 0] },
       });
     };
-    body('z', 'main', 1);
-    body('a', 'main', 7);
-    body('m', 'main', 1);
-    body('x', 'other', 0);
-    expect(listBodies(document, 'main' as RecordId).map(({ id }) => id)).deep.equal(['m', 'z', 'a']);
+    body('z', 'main', 'hip');
+    body('a', 'main', 'arm');
+    body('m', 'main', 'hip');
+    body('x', 'other', 'hip');
+    body('lost', 'main', 'tail');
+    const names = ['root', 'hip', 'chest', 'arm'];
+    const main = 'main' as RecordId;
+    const idsOf = (bodies: { id: RecordId }[]): RecordId[] => bodies.map(({ id }) => id);
+    expect(idsOf(listBodies(document, main))).deep.equal(['a', 'm', 'z', 'lost']);
+    expect(idsOf(listBodies(document, main, { names })).slice(1)).deep.equal(['m', 'z', 'a']);
+    // One whose joint is not there is left out of a run.
+    expect(placeBodies(document, main, { names }).map(({ node }) => node)).deep.equal([1, 1, 3]);
   });
 
   it('always has a scene', () => {
     expect(getScene({ records: new Map() } as Pick<AuthoredDocument, 'records'>).windSpeed).equal(0);
-  });
-
-  it('takes records of earlier versions: steady wind, one stiffness, fully simulated', () => {
-    const { windGusts: _g, windTurbulence: _t, ...scene } = { ...SCENE_DEFAULTS, windSpeed: 3 };
-    const steady = completeRecord(scene as SceneRecord) as SceneRecord;
-    expect([steady.windSpeed, steady.windGusts, steady.windTurbulence]).deep.equal([3, 0, 0]);
-    const fabric = completeRecord({
-      type: 'fabric',
-      id: 'f' as RecordId,
-      name: 'old',
-      settings: { density: 0.4, stretchStiffness: 900 } as never,
-    });
-    if (fabric.type !== 'fabric') throw new Error('Not a fabric.');
-    const { stretchWarp, stretchWeft, shearStiffness, density } = fabric.settings;
-    expect([stretchWarp, stretchWeft, shearStiffness, density]).deep.equal([900, 900, 450, 0.4]);
-    const {
-      warpTurn: _w,
-      blend: _b,
-      ...garment
-    } = {
-      type: 'garment' as const,
-      id: 'g' as RecordId,
-      name: 'g',
-      order: 0,
-      sectionIndex: 0,
-      sectionName: 'g',
-      fabricId: 'f' as RecordId,
-      bodySetId: 'b' as RecordId,
-      ...GARMENT_DEFAULTS,
-    };
-    expect(completeRecord(garment as GarmentRecord)).include({ warpTurn: 0, blend: 1 });
   });
 });

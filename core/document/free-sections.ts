@@ -1,6 +1,5 @@
-import type { Section } from '../rig/index.ts';
-import { findSection } from './find-section.ts';
-import { type AuthoredDocument, listGarments } from './records.ts';
+import { findSection, type Section } from '../rig/index.ts';
+import { type AuthoredDocument, listGarments } from './document.ts';
 
 /** Sections that are neither garments, nor drawn in place of one, nor sim meshes. In file order. */
 export function listFreeSections(

@@ -1,12 +1,6 @@
 import { CHANNELS, type ChannelKind } from '../reach/index.ts';
-import {
-  type AuthoredDocument,
-  type ChannelRecord,
-  findChannel,
-  type GarmentRecord,
-  listMaps,
-  type RecordId,
-} from './records.ts';
+import { type AuthoredDocument, findChannel, listMaps } from './document.ts';
+import type { ChannelRecord, GarmentRecord, RecordId } from './records/index.ts';
 
 /** A new map of a garment, at the default everywhere unless it is given values. Nothing is added to the document. */
 export function createMap(

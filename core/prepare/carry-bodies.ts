@@ -19,15 +19,12 @@ export function carryBodies(from: Character, to: Character, carried: AuthoredDoc
     return pose.worldMatrices;
   });
   for (const body of listRecords(carried, 'body')) {
-    const own = to.skeleton.names.indexOf(body.jointName);
-    if (own >= 0) {
-      carried.records.set(body.id, { ...body, shape: { ...body.shape, node: own } });
-      continue;
-    }
-    const node = findJointAbove(from, to, body.shape.node);
+    if (to.skeleton.names.includes(body.jointName)) continue;
+    const lost = from.skeleton.names.indexOf(body.jointName);
+    const node = findJointAbove(from, to, lost);
     const jointName = to.skeleton.names[node]!;
     moved.push({ name: body.name, joint: body.jointName, to: jointName });
-    carried.records.set(body.id, moveBody(body, was!, is!, node, jointName));
+    carried.records.set(body.id, moveBody(body, [was!, lost], [is!, node], jointName));
   }
   return moved;
 }
@@ -44,15 +41,14 @@ function findJointAbove(from: Character, to: Character, node: number): number {
 
 function moveBody(
   body: BodyRecord,
-  was: Float64Array,
-  is: Float64Array,
-  node: number,
+  [was, from]: [matrices: Float64Array, node: number],
+  [is, to]: [matrices: Float64Array, node: number],
   jointName: string,
 ): BodyRecord {
   const inverse = new Float64Array(16);
   const way = new Float64Array(16);
-  if (invertAffine(inverse, 0, is, 16 * node))
-    multiplyMatrices(way, 0, inverse, 0, was, 16 * body.shape.node);
+  if (from < 0 || !invertAffine(inverse, 0, is, 16 * to)) return { ...body, jointName };
+  multiplyMatrices(way, 0, inverse, 0, was, 16 * from);
   const place = (p: readonly [number, number, number]): [number, number, number] => {
     const out = new Float64Array(3);
     transformPoint(out, 0, way, 0, ...p);
@@ -61,6 +57,6 @@ function moveBody(
   return {
     ...body,
     jointName,
-    shape: { ...body.shape, node, a: place(body.shape.a), b: place(body.shape.b) },
+    shape: { ...body.shape, a: place(body.shape.a), b: place(body.shape.b) },
   };
 }

@@ -1,7 +1,7 @@
 import { carryField } from '../mesh/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import type { Character } from '../rig/index.ts';
-import { createSectionMesh } from './section-mesh.ts';
+import { createSectionMesh } from '../steps/index.ts';
 
 /** Of the spread of values, from the smallest up: what is held when nothing else is. */
 const HOLD_SHARE = 0.15;

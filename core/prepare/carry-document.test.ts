@@ -11,7 +11,8 @@ import {
   type RecordId,
 } from '../document/index.ts';
 import { adoptClips, type Character } from '../rig/index.ts';
-import { carryDocument, createSectionMesh, prepareCharacter } from './index.ts';
+import { createSectionMesh } from '../steps/index.ts';
+import { carryDocument, prepareCharacter } from './index.ts';
 import { addStep, createSkirt, createWardrobe } from './test-wardrobe.ts';
 
 const SKIRT = 1;
@@ -35,7 +36,7 @@ function author(character: Character): AuthoredDocument {
     bodySetId: made.bodySet!.id,
     name: 'knee',
     jointName: 'knee',
-    shape: { kind: 'sphere', node: 1, a: [0, 0, 0], b: [0, 0, 0], radiusA: 0.1, radiusB: 0.1 },
+    shape: { kind: 'sphere', a: [0, 0, 0], b: [0, 0, 0], radiusA: 0.1, radiusB: 0.1 },
   });
   return document;
 }

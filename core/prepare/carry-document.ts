@@ -2,18 +2,17 @@ import {
   type AuthoredDocument,
   type AuthoredRecord,
   type ChannelRecord,
-  findSection,
   getScene,
   listGarments,
   listRecords,
   listSteps,
   type RecordId,
-  type SectionName,
 } from '../document/index.ts';
-import type { Character } from '../rig/index.ts';
+import { type Character, findSection, type SectionName } from '../rig/index.ts';
+import { hasMadeArray, listOthers, renameOthers } from '../steps/index.ts';
 import { type BodyReview, carryBodies } from './carry-bodies.ts';
 import { carryChannel } from './carry-channel.ts';
-import { makeSurfaces } from './make-surfaces.ts';
+import { makeArrays } from './make-arrays.ts';
 import { Preparation, type StepProblem } from './preparation.ts';
 import { reviewSections, type SectionReview } from './review-sections.ts';
 
@@ -52,12 +51,12 @@ export function carryDocument(
     arrays: new Map(document.arrays),
   };
   const sections = reviewSections(from, to, document, renames);
-  dropStaleSurfaces(carried, sections, renames);
+  dropStaleArrays(carried, sections, renames);
   const bodies = carryBodies(from, to, carried);
   const preparation = new Preparation(to);
   let surfaces: string | null = null;
   try {
-    makeSurfaces(preparation, carried);
+    makeArrays(preparation, carried);
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
     surfaces = error.message;
@@ -100,10 +99,7 @@ function renameSections(
   if (record.type === 'garment') return { ...rename(record), renders: record.renders.map(rename) };
   if (record.type !== 'step') return record;
   const step = rename(record);
-  const { act } = step;
-  return act.kind === 'makeSimMesh' || act.kind === 'makeCard'
-    ? { ...step, act: { ...act, others: act.others.map(rename) } }
-    : step;
+  return { ...step, act: renameOthers(step.act, rename) };
 }
 
 /** Places of sections that steps made, once they are there. */
@@ -117,7 +113,7 @@ function relocateSections(carried: AuthoredDocument, character: Character): void
 }
 
 /** A sim mesh over what has changed is made anew. */
-function dropStaleSurfaces(
+function dropStaleArrays(
   carried: AuthoredDocument,
   sections: readonly SectionReview[],
   renames: Readonly<Record<string, string>>,
@@ -126,8 +122,8 @@ function dropStaleSurfaces(
     sections.filter(({ state }) => state === 'changed').map(({ name }) => renames[name] ?? name),
   );
   for (const { id, act, sectionName } of listSteps(carried)) {
-    if (act.kind !== 'makeSimMesh') continue;
-    const names = [sectionName, ...act.others.map((other) => other.sectionName)];
+    if (!hasMadeArray(act)) continue;
+    const names = [sectionName, ...listOthers(act).map((other) => other.sectionName)];
     if (names.some((name) => changed.has(name))) carried.arrays.delete(id);
   }
 }

@@ -1,7 +1,7 @@
 import { checkMesh, type MeshFinding } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
+import { createHealthInput } from '../steps/index.ts';
 import { findSunk } from './find-sunk.ts';
-import { createHealthInput } from './section-mesh.ts';
 
 /**
  * Everything that is wrong with the mesh of a section, worst first.

@@ -1,4 +1,4 @@
-import { type BodyShape, type Character, shapeCharacter } from '../rig/index.ts';
+import { type Character, type MorphValues, shapeCharacter } from '../rig/index.ts';
 import { findSunk } from './find-sunk.ts';
 
 /** How a garment sits on one shape of the body, in bind pose. */
@@ -21,7 +21,7 @@ export function checkShapes(
     bodySections.flatMap((index) => character.sections[index]!.morphs.map(({ name }) => name)),
   );
   if (names.size === 0) return [];
-  const none: BodyShape = Object.fromEntries([...names].map((name) => [name, 0]));
+  const none: MorphValues = Object.fromEntries([...names].map((name) => [name, 0]));
   return [null, ...names].map((name): ShapeFit => {
     const shaped = shapeCharacter(character, name === null ? none : { ...none, [name]: 1 });
     const found = findSunk(shaped, sectionIndex, bodySections);

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { createDocument } from '../document/index.ts';
-import { createSectionMesh, packPicked, prepareCharacter } from './index.ts';
+import { createSectionMesh, packPicked } from '../steps/index.ts';
+import { prepareCharacter } from './index.ts';
 import { addStep, createSkirt, createWardrobe } from './test-wardrobe.ts';
 
 describe('cutting a section', () => {

@@ -1,7 +1,6 @@
 import type { MeshFinding } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
-import { createSectionMesh } from './section-mesh.ts';
-import { createBodyField, MOST_SUNK } from './steps/push-out.ts';
+import { createBodyField, createSectionMesh, MOST_SUNK } from '../steps/index.ts';
 
 /** A point this deep (m) below the skin has sunk in. */
 const SUNK_LIMIT = 0.001;

@@ -4,16 +4,14 @@ import { createCheckedMesh, findInnerSide, listBorderPoints } from '../mesh/inde
 import { createGrid } from '../mesh/test-surfaces.ts';
 import { bindSection, type Character, toDenseWeights } from '../rig/index.ts';
 import {
-  carryChannel,
-  checkSection,
   createHandwork,
   createSectionMesh,
   type Handwork,
   packHandwork,
-  prepareCharacter,
   readHandwork,
   unpackHandwork,
-} from './index.ts';
+} from '../steps/index.ts';
+import { carryChannel, checkSection, prepareCharacter } from './index.ts';
 import { addStep, createWardrobe } from './test-wardrobe.ts';
 
 const SKIRT = 1;

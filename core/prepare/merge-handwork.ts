@@ -1,5 +1,5 @@
 import type { CheckedMesh } from '../mesh/index.ts';
-import { createHandwork, type Handwork } from './handwork.ts';
+import { createHandwork, type Handwork } from '../steps/index.ts';
 
 /**
  * Ways of points, added to those of an earlier step over the same points; without one they stand by themselves.

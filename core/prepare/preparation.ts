@@ -13,12 +13,15 @@ export interface Prepared {
   character: Character;
   /** Steps that were left out. */
   problems: StepProblem[];
+  /** Step → sections that it made, by their places. */
+  made: ReadonlyMap<RecordId, readonly number[]>;
 }
 
 interface Done {
   step: StepRecord;
   array: Float32Array | undefined;
   after: Character;
+  made: readonly number[];
   problem: StepProblem | null;
 }
 
@@ -51,6 +54,7 @@ export class Preparation {
     return {
       character: this.#done[this.#done.length - 1]?.after ?? this.source,
       problems: this.#done.flatMap(({ problem }) => (problem ? [problem] : [])),
+      made: new Map(this.#done.map(({ step, made }) => [step.id, made])),
     };
   }
 
@@ -71,11 +75,12 @@ export class Preparation {
   ): Done {
     const array = document.arrays.get(step.id);
     try {
-      return { step, array, after: applyStep(before, step, document, report), problem: null };
+      const { character, made } = applyStep(before, step, document, report);
+      return { step, array, after: character, made, problem: null };
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;
       const problem = { stepId: step.id, sectionName: step.sectionName, reason: error.message };
-      return { step, array, after: before, problem };
+      return { step, array, after: before, made: [], problem };
     }
   }
 }

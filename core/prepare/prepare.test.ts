@@ -3,16 +3,13 @@ import { createDocument } from '../document/index.ts';
 import { createCheckedMesh, measureSurface, weldPoints } from '../mesh/index.ts';
 import { bindSection, type Character, invertBind, type Section, toDenseWeights } from '../rig/index.ts';
 import {
-  carryChannel,
-  checkSection,
   createSectionMesh,
   makeSimSurface,
-  Preparation,
   packSurface,
-  prepareCharacter,
   resampleSection,
   unpackSurface,
-} from './index.ts';
+} from '../steps/index.ts';
+import { carryChannel, checkSection, Preparation, prepareCharacter } from './index.ts';
 import { addStep, createSkirt, createWardrobe } from './test-wardrobe.ts';
 
 const SKIRT = 1;

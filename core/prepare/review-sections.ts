@@ -1,7 +1,7 @@
-import { type AuthoredDocument, findSection, listGarments, listSteps } from '../document/index.ts';
+import { type AuthoredDocument, listGarments, listSteps } from '../document/index.ts';
 import { SpatialIndex } from '../math/index.ts';
-import type { Character } from '../rig/index.ts';
-import { createSectionMesh } from './section-mesh.ts';
+import { type Character, findSection } from '../rig/index.ts';
+import { createSectionMesh } from '../steps/index.ts';
 
 export type MatchState = 'same' | 'changed' | 'missing' | 'new';
 

@@ -1,7 +1,8 @@
-import type { AuthoredDocument, RecordId, StepAct } from '../document/index.ts';
+import type { AuthoredDocument, RecordId } from '../document/index.ts';
 import { computeVertexNormals, type Surface } from '../mesh/index.ts';
 import { createGrid, createTube } from '../mesh/test-surfaces.ts';
 import { type Character, createRigidCharacter, type Section } from '../rig/index.ts';
+import type { StepAct } from '../steps/index.ts';
 
 /** A leg and a skirt over it on two joints, hip and knee; moved and turned in their own space against the world. */
 export function createWardrobe(skirt: Surface & { uvs?: Float32Array } = createSkirt()): Character {

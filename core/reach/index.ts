@@ -16,7 +16,7 @@ export {
   LINING_FROM,
   limitValue,
   NO_INWARD_LIMIT,
-} from './channels.ts';
+} from './channels/index.ts';
 export {
   type CheckedReach,
   checkReach,

@@ -1,5 +1,5 @@
 import type { Section } from '../rig/index.ts';
-import { type ChannelKind, limitValue } from './channels.ts';
+import { type ChannelKind, limitValue } from './channels/index.ts';
 import { compareValues, type SparseChange } from './sparse-change.ts';
 
 /** What of a colour is taken; `grey` is its luma. */

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { createSheet } from '../cloth/test-cloth.ts';
 import { buildEdgeTable, buildNeighbours } from '../mesh/index.ts';
-import { CHANNEL_KINDS, CHANNELS, formatValue, limitValue } from './channels.ts';
+import { CHANNEL_KINDS, CHANNELS, formatValue, limitValue } from './channels/index.ts';
 import { fitTop } from './fit-top.ts';
 import type { SparseChange } from './sparse-change.ts';
 import {

@@ -1,6 +1,6 @@
 import type { Neighbours } from '../mesh/index.ts';
 import { computeNeighbourMean } from './brush.ts';
-import { type ChannelKind, limitValue } from './channels.ts';
+import { type ChannelKind, limitValue } from './channels/index.ts';
 import { compareValues, type SparseChange } from './sparse-change.ts';
 
 /** What an operation on a whole map keeps to. */

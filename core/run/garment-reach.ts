@@ -4,7 +4,7 @@ import { createCheckedMesh, findInnerSide } from '../mesh/index.ts';
 import { CHANNEL_KINDS, CHANNELS, type ChannelKind, LINING_FROM, NO_INWARD_LIMIT } from '../reach/index.ts';
 import type { Section } from '../rig/index.ts';
 
-/** What the maps of a garment say, as a solver takes it. [n] each, counted as channels are. */
+/** What the maps of a garment say, as a solver takes it. [n] each, one for each welded vertex. */
 export interface GarmentReach {
   /** Metres. */
   maxDistances: Float32Array;
@@ -42,8 +42,13 @@ export function readReach(
       roundness: read('limitRoundness'),
     },
     lining: kinds.has('lining') ? readLining(read('lining'), garment, section) : null,
-    scales: { stiffness: read('stiffness'), damping: read('damping'), drag: read('drag') },
+    scales: readScales(read),
   };
+}
+
+function readScales(read: (kind: ChannelKind) => Float32Array | null): PointScales {
+  const kinds = CHANNEL_KINDS.filter((kind): kind is keyof PointScales => CHANNELS[kind].isScale === true);
+  return Object.fromEntries(kinds.map((kind) => [kind, read(kind)])) as unknown as PointScales;
 }
 
 function readLining(
@@ -55,7 +60,7 @@ function readLining(
   return garment.lining === 'inside' ? findLining(section) : null;
 }
 
-/** Points of the inner side, counted as channels are. */
+/** Points of the inner side, one for each welded vertex. */
 export function findLining({ positions, triangles, uvs }: Section): Uint8Array {
   return findInnerSide(createCheckedMesh({ positions, triangles, uvs }));
 }

@@ -1,13 +1,7 @@
 import type { CollisionShape } from '../bodies/index.ts';
 import { type CompiledGarment, FABRIC_DEFAULTS, type FabricSettings } from '../cloth/index.ts';
-import {
-  type AuthoredDocument,
-  findSection,
-  listBodies,
-  listGarments,
-  type RecordId,
-} from '../document/index.ts';
-import type { Character } from '../rig/index.ts';
+import { type AuthoredDocument, listGarments, placeBodies, type RecordId } from '../document/index.ts';
+import { type Character, findSection } from '../rig/index.ts';
 import type { BodyMesh } from './body-mesh.ts';
 import { GarmentCache } from './garment-cache.ts';
 import { type GarmentReach, readReach } from './garment-reach.ts';
@@ -53,7 +47,7 @@ export function setUpGarments(
         compiled: data,
         fabric: fabric?.type === 'fabric' ? fabric.settings : FABRIC_DEFAULTS,
         ...readReach(document, garment, character.sections[sectionIndex]!, data.pointCount),
-        bodies: listBodies(document, garment.bodySetId).map((body) => body.shape),
+        bodies: placeBodies(document, garment.bodySetId, character.skeleton),
         blend: garment.blend,
         renders: garment.renders
           .map((render) => findSection(character, render))

@@ -1,9 +1,10 @@
 import { expect } from 'chai';
 import { createDocument, createGarment, type RecordId } from '../document/index.ts';
 import { createTube } from '../mesh/test-surfaces.ts';
-import { createSectionMesh, prepareCharacter } from '../prepare/index.ts';
+import { prepareCharacter } from '../prepare/index.ts';
 import { addStep, createWardrobe } from '../prepare/test-wardrobe.ts';
 import { createRigidCharacter } from '../rig/index.ts';
+import { createSectionMesh } from '../steps/index.ts';
 import { measureStretch } from '../trials/index.ts';
 import { CharacterRun } from './character-run.ts';
 import { createRun } from './create-run.ts';

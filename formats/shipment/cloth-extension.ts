@@ -1,23 +1,24 @@
+import type { BodyShape } from '../../core/bodies/index.ts';
 import type { FabricSettings, WindSettings } from '../../core/cloth/index.ts';
 import type { ChannelKind } from '../../core/reach/index.ts';
 
 /** Name of our documented extension; schema in docs/formats. */
 export const CLOTH_EXTENSION = 'COBWEB_cloth';
-/** Vertex attributes with the maps, one float a vertex: metres, shares or factors. */
-export const MAP_ATTRIBUTES: Readonly<Record<ChannelKind, string>> = {
-  maxDistance: '_MAX_DISTANCE',
-  inwardLimit: '_INWARD_LIMIT',
-  limitRoundness: '_LIMIT_ROUNDNESS',
-  lining: '_LINING',
-  stiffness: '_STIFFNESS_SCALE',
-  damping: '_DAMPING_SCALE',
-  drag: '_DRAG_SCALE',
-};
 /** Vertex attribute with the place that the lengths of the cloth at rest are measured in, metres. */
 export const REST_ATTRIBUTE = '_REST_POSITION';
 export const CLOTH_SPEC_VERSION = '1.4';
-/** Versions that are read: what an earlier one lacks takes its default. */
-export const READ_SPEC_VERSIONS: readonly string[] = ['1.0', '1.1', '1.2', '1.3', '1.4'];
+/**
+ * Versions that are read, each with the form of documents whose records it holds: these are raised from there by the same
+ * steps as stored documents. A new form of documents comes with a new version here.
+ */
+export const DOCUMENT_VERSION_OF_SPEC: Readonly<Record<string, number>> = {
+  '1.0': 0,
+  '1.1': 0,
+  '1.2': 0,
+  '1.3': 0,
+  // What changed in documents since is not part of a shipment.
+  '1.4': 0,
+};
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */
 export interface ClothExtension {
@@ -55,11 +56,6 @@ export interface ClothExtension {
  * A body set lists the nodes that carry its colliders. Ends and radii are those of the shape of that node, in the
  * space of the joint above it, to the last digit.
  */
-export interface ShippedBody {
+export interface ShippedBody extends BodyShape {
   node: number;
-  kind: 'sphere' | 'capsule' | 'taperedCapsule';
-  a: [number, number, number];
-  b: [number, number, number];
-  radiusA: number;
-  radiusB: number;
 }

@@ -1,11 +1,15 @@
 import type { Document, Primitive } from '@gltf-transform/core';
-import type { BodyShape } from '../../core/bodies/index.ts';
+import { type BodyShape, SHAPE_KINDS } from '../../core/bodies/index.ts';
 import { completeFabric } from '../../core/cloth/index.ts';
 import {
   type AuthoredDocument,
+  type AuthoredRecord,
+  type BaseRecord,
   createDocument,
+  type FabricRecord,
   GARMENT_DEFAULTS,
   type RecordId,
+  raiseRecord,
   SCENE_DEFAULTS,
   SCENE_ID,
 } from '../../core/document/index.ts';
@@ -19,7 +23,7 @@ import { IntakeError } from '../intake-error.ts';
 import {
   CLOTH_EXTENSION,
   type ClothExtension,
-  READ_SPEC_VERSIONS,
+  DOCUMENT_VERSION_OF_SPEC,
   REST_ATTRIBUTE,
   type ShippedBody,
 } from './cloth-extension.ts';
@@ -43,6 +47,8 @@ export function readShipment(
   const raw = json.extensions?.[CLOTH_EXTENSION] as ClothExtension | undefined;
   if (!raw) return null;
   checkShape(raw, file);
+  const raise = (record: object): AuthoredRecord =>
+    raiseRecord(record as BaseRecord, DOCUMENT_VERSION_OF_SPEC[raw.specVersion]!);
   const ordered = listNodesInOrder(document);
   const orderOfFileNode = document
     .getRoot()
@@ -53,7 +59,9 @@ export function readShipment(
   const add = authored.records;
   const fabricIds = raw.fabrics.map((fabric, i) => {
     const id = `fabric-${i}` as RecordId;
-    add.set(id, { type: 'fabric', id, name: String(fabric.name), settings: completeFabric(fabric) });
+    const { settings } = raise({ type: 'fabric', id, settings: fabric }) as FabricRecord;
+    // Whoever wrote the file, the numbers are within their ranges.
+    add.set(id, { type: 'fabric', id, name: String(fabric.name), settings: completeFabric(settings) });
     return id;
   });
   const setIds = raw.bodySets.map((set, s) => {
@@ -61,14 +69,13 @@ export function readShipment(
     add.set(bodySetId, { type: 'bodySet', id: bodySetId, name: String(set.name) });
     set.bodies.forEach((body, i) => {
       const id = `body-${s}-${String(i).padStart(4, '0')}` as RecordId;
-      const shape = readBody(
+      const { jointName, shape } = readBody(
         body,
         character,
         orderOfFileNode,
         `${CLOTH_EXTENSION}, set "${set.name}", body ${i}`,
         file,
       );
-      const jointName = character.skeleton.names[shape.node]!;
       add.set(id, { type: 'body', id, bodySetId, name: jointName, jointName, shape });
     });
     return bodySetId;
@@ -158,12 +165,12 @@ function readMap(
 }
 
 function checkShape(raw: ClothExtension, file: string): void {
-  if (!READ_SPEC_VERSIONS.includes(raw.specVersion)) {
+  if (!Object.hasOwn(DOCUMENT_VERSION_OF_SPEC, raw.specVersion)) {
     throw new IntakeError(
       'wrong-version',
       file,
       CLOTH_EXTENSION,
-      `Its version is ${JSON.stringify(raw.specVersion ?? null)}; this build reads ${READ_SPEC_VERSIONS.join(' and ')}.`,
+      `Its version is ${JSON.stringify(raw.specVersion ?? null)}; this build reads ${Object.keys(DOCUMENT_VERSION_OF_SPEC).join(' and ')}.`,
       'Update Cobweb, or remove the extension from the file.',
     );
   }
@@ -188,14 +195,11 @@ function readBody(
   orderOfFileNode: number[],
   where: string,
   file: string,
-): BodyShape {
+): { jointName: string; shape: BodyShape } {
   const carrier = orderOfFileNode[body.node];
   const node = carrier === undefined ? -1 : character.skeleton.parents[carrier]!;
   const numbers = [...(body.a ?? []), ...(body.b ?? []), body.radiusA, body.radiusB];
-  const isFine =
-    numbers.length === 8 &&
-    numbers.every(Number.isFinite) &&
-    ['sphere', 'capsule', 'taperedCapsule'].includes(body.kind);
+  const isFine = numbers.length === 8 && numbers.every(Number.isFinite) && SHAPE_KINDS.includes(body.kind);
   if (node < 0 || !isFine) {
     throw new IntakeError(
       'bad-reference',
@@ -205,13 +209,10 @@ function readBody(
       'Ship the file again.',
     );
   }
+  const { kind, a, b, radiusA, radiusB } = body;
   return {
-    kind: body.kind,
-    node,
-    a: [...body.a],
-    b: [...body.b],
-    radiusA: body.radiusA,
-    radiusB: body.radiusB,
+    jointName: character.skeleton.names[node]!,
+    shape: { kind, a: [...a], b: [...b], radiusA, radiusB },
   };
 }
 

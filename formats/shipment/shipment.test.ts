@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { expect } from 'chai';
@@ -8,7 +8,10 @@ import {
   type AuthoredDocument,
   createDocument,
   createGarment,
+  type FabricRecord,
   findChannel,
+  getScene,
+  listBodies,
   listGarments,
   listRecords,
   type RecordId,
@@ -23,7 +26,7 @@ import { readContainer } from '../gltf/read-container.ts';
 import { validateGlb } from '../gltf/validate-glb.ts';
 import { type ReadCharacter, readCharacter } from '../read-character.ts';
 import { createStrip, type GltfBuilder, packGlb } from '../test-gltf.ts';
-import { CLOTH_EXTENSION, type ClothExtension } from './cloth-extension.ts';
+import { CLOTH_EXTENSION, type ClothExtension, DOCUMENT_VERSION_OF_SPEC } from './cloth-extension.ts';
 import { rotateYTo, writeShipment } from './write-shipment.ts';
 
 /** The strip as a garment that hangs from its lower end, with one body of each kind. */
@@ -68,7 +71,6 @@ function author({ character }: ReadCharacter): AuthoredDocument {
       jointName: character.skeleton.names[node]!,
       shape: {
         kind,
-        node,
         a: [0.1, 0.2 / 3, -0.05],
         b: [-0.2, 0.3, 0.1 / 7],
         radiusA: 0.11,
@@ -192,24 +194,52 @@ describe('shipments', () => {
     expect(await revisionOf()).equal(undefined);
   });
 
-  it('of version 1.3 keep the shares of the root that they name otherwise', async () => {
-    const source = await readBytes(createStrip().toGlb());
-    const document = author(source);
-    const [fabric] = [...document.records.values()].filter((record) => record.type === 'fabric');
-    Object.assign(fabric!.settings, { rootMotionShare: 0.3, rootTurnShare: 0.6 });
-    const shipped = await writeShipment(source, document);
-    const { json, binary } = readContainer({ name: 'x.glb', bytes: shipped });
-    const cloth = json.extensions![CLOTH_EXTENSION] as ClothExtension;
-    cloth.specVersion = '1.3';
-    cloth.fabrics = cloth.fabrics.map(({ rootMotionShare, rootTurnShare, ...rest }) => ({
-      ...rest,
-      linearInertia: rootMotionShare,
-      angularInertia: rootTurnShare,
-    })) as never;
-    const { authored } = await readBytes(packGlb(json, binary!));
-    expect([...authored!.records.values()].find((record) => record.type === 'fabric')!.settings).deep.equal(
-      fabric!.settings,
-    );
+  describe('of every version that was ever written', () => {
+    const EXAMPLES = join(import.meta.dirname, 'examples');
+    const files = readdirSync(EXAMPLES).sort();
+
+    it('have an example each', () => {
+      expect(files).deep.equal(
+        Object.keys(DOCUMENT_VERSION_OF_SPEC).map((version) => `shipment-${version}.glb`),
+      );
+    });
+
+    for (const file of files) {
+      it(`are read: ${file}`, async () => {
+        const { authored, report } = await readBytes(readFileSync(join(EXAMPLES, file)));
+        expect(report.odd).deep.equal([]);
+        const [garment] = listGarments(authored!);
+        // Before 1.1 there was neither warp nor blend.
+        const [warpTurn, blend] = file === 'shipment-1.0.glb' ? [0, 1] : [0.25, 0.75];
+        expect(garment).include({ name: 'Sheet', sectionName: 'sheet', warpTurn, blend, lining: 'none' });
+        const fabric = authored!.records.get(garment!.fabricId) as FabricRecord;
+        expect(fabric.settings).include({ density: 0.31, bendStiffness: 3e-5 });
+        const map = findChannel(authored!, garment!.id)!;
+        const values = authored!.arrays.get(map.id)!;
+        expect(Array.from(values)).deep.equal(
+          Array.from({ length: 25 }, (_, p) => Math.fround(0.01 * Math.floor(p / 5))),
+        );
+        expect(
+          listBodies(authored!, garment!.bodySetId).map(({ jointName, shape }) => [jointName, shape]),
+        ).deep.equal([
+          [
+            'root',
+            { kind: 'taperedCapsule', a: [0, 1.1, -0.1], b: [0, 0.9, -0.1], radiusA: 0.08, radiusB: 0.06 },
+          ],
+        ]);
+        expect(getScene(authored!)).include({ windSpeed: 2 });
+      });
+    }
+
+    it('keep every number of the fabric, whatever it was called', async () => {
+      const [now, ...earlier] = await Promise.all(
+        [...files].reverse().map(async (file) => {
+          const { authored } = await readBytes(readFileSync(join(EXAMPLES, file)));
+          return listRecords(authored!, 'fabric')[0]!.settings;
+        }),
+      );
+      for (const settings of earlier) expect(settings).deep.equal(now);
+    });
   });
 
   it('place each collider so that its shape has the ends that were authored', async () => {

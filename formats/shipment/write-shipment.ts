@@ -1,11 +1,10 @@
 import type { Document, Node } from '@gltf-transform/core';
-import type { BodyShape } from '../../core/bodies/index.ts';
+import { type BodyShape, getRoundShape, SHAPES } from '../../core/bodies/index.ts';
 import {
   type AuthoredDocument,
   type BodyRecord,
   type FabricRecord,
   findChannel,
-  findSection,
   type GarmentRecord,
   getScene,
   listBodies,
@@ -14,8 +13,8 @@ import {
 } from '../../core/document/index.ts';
 import { weldPoints } from '../../core/mesh/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
-import { CHANNEL_KINDS } from '../../core/reach/index.ts';
-import type { Character } from '../../core/rig/index.ts';
+import { CHANNEL_KINDS, CHANNELS } from '../../core/reach/index.ts';
+import { type Character, findSection } from '../../core/rig/index.ts';
 import { getGltfIo } from '../gltf/gltf-io.ts';
 import { listNodesInOrder } from '../gltf/node-order.ts';
 import { ClothExtensionWriter, RigidBodiesWriter, ShapesWriter } from '../gltf/our-extensions.ts';
@@ -26,7 +25,6 @@ import {
   CLOTH_EXTENSION,
   CLOTH_SPEC_VERSION,
   type ClothExtension,
-  MAP_ATTRIBUTES,
   type ShippedBody,
 } from './cloth-extension.ts';
 import { type WrittenPrimitive, writePrepared } from './write-prepared.ts';
@@ -51,7 +49,7 @@ export async function writeShipment(
   const primitives = writePrepared(document, nodes, source.character, character);
   const garments = listGarments(authored);
   const maps = garments.map((garment) => writeMaps(document, character, primitives, authored, garment));
-  const bodySets = writeBodies(document, nodes, authored, garments);
+  const bodySets = writeBodies(document, nodes, character.skeleton.names, authored, garments);
   const fabrics = listUsed(
     authored,
     garments.map((garment) => garment.fabricId),
@@ -71,7 +69,7 @@ export async function writeShipment(
           name: garment.name,
           order,
           ...refer(findSection(character, garment)),
-          maxDistance: MAP_ATTRIBUTES.maxDistance,
+          maxDistance: CHANNELS.maxDistance.attribute,
           maps: maps[order]!,
           fabric: fabrics.findIndex((fabric) => fabric.id === garment.fabricId),
           bodySet: bodySets.findIndex((set) => set.id === garment.bodySetId),
@@ -169,11 +167,12 @@ function writeMaps(
   const { primitive } = primitives[index]!;
   const maps: ClothExtension['garments'][number]['maps'] = {};
   for (const kind of CHANNEL_KINDS) {
+    const { attribute } = CHANNELS[kind];
     const map = findChannel(authored, garment.id, kind);
     const held = kind === 'maxDistance' ? new Float32Array(pointCount) : undefined;
     const values = (map && authored.arrays.get(map.id)) ?? held;
     // What an earlier shipment left there is not ours any more.
-    if (!values) primitive.setAttribute(MAP_ATTRIBUTES[kind], null);
+    if (!values) primitive.setAttribute(attribute, null);
     if (!values) continue;
     if (values.length !== pointCount) {
       throw new Error(
@@ -182,8 +181,8 @@ function writeMaps(
     }
     const perVertex = Float32Array.from(pointOfVertex, (point) => values[point]!);
     const accessor = document.createAccessor().setBuffer(document.getRoot().listBuffers()[0]!);
-    primitive.setAttribute(MAP_ATTRIBUTES[kind], accessor.setType('SCALAR').setArray(perVertex));
-    if (kind !== 'maxDistance') maps[kind] = MAP_ATTRIBUTES[kind];
+    primitive.setAttribute(attribute, accessor.setType('SCALAR').setArray(perVertex));
+    if (kind !== 'maxDistance') maps[kind] = attribute;
   }
   return maps;
 }
@@ -198,6 +197,7 @@ interface WrittenSet {
 function writeBodies(
   document: Document,
   nodes: Node[],
+  names: string[],
   authored: AuthoredDocument,
   garments: GarmentRecord[],
 ): WrittenSet[] {
@@ -211,13 +211,13 @@ function writeBodies(
     const fabric = authored.records.get(wearer.fabricId);
     frictions.push(fabric?.type === 'fabric' ? fabric.settings.friction : 0);
     const material = frictions.length - 1;
-    const bodies = listBodies(authored, id).map((body) => {
-      const joint = nodes[body.shape.node];
+    const bodies = listBodies(authored, id, { names }).map((body) => {
+      const joint = nodes[names.indexOf(body.jointName)];
       if (!joint)
-        throw new Error(`Body "${body.name}" sits on joint ${body.shape.node}, which the file lacks.`);
+        throw new Error(`Body "${body.name}" sits on joint "${body.jointName}", which the file lacks.`);
       const node = createBodyNode(document, body);
       joint.addChild(node);
-      shapes.push(toImplicitShape(body.shape));
+      shapes.push(SHAPES[body.shape.kind].toImplicit(body.shape));
       colliders.set(node, {
         motion: { isKinematic: true },
         collider: { geometry: { shape: shapes.length - 1 }, physicsMaterial: material },
@@ -244,9 +244,9 @@ function writeBodies(
 
 /** A shape lies along its node's Y, centred: end a at the bottom, end b at the top. */
 function createBodyNode(document: Document, body: BodyRecord): Node {
-  const { kind, a, b } = body.shape;
+  const { a, b } = getRoundShape(body.shape);
   const node = document.createNode(`body ${body.name}`);
-  if (kind === 'sphere') return node.setTranslation([...a]);
+  if (!SHAPES[body.shape.kind].ends.b) return node.setTranslation([...a]);
   return node
     .setTranslation([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2])
     .setRotation(rotateYTo([b[0] - a[0], b[1] - a[1], b[2] - a[2]]));
@@ -260,18 +260,6 @@ export function rotateYTo(d: readonly [number, number, number]): [number, number
   if (y < -0.999999) return [1, 0, 0, 0];
   const w = Math.sqrt((1 + y) / 2);
   return [z / (2 * w), 0, -x / (2 * w), w];
-}
-
-function toImplicitShape({ kind, a, b, radiusA, radiusB }: BodyShape): object {
-  if (kind === 'sphere') return { type: 'sphere', sphere: { radius: radiusA } };
-  return {
-    type: 'capsule',
-    capsule: {
-      height: Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]),
-      radiusBottom: radiusA,
-      radiusTop: kind === 'capsule' ? radiusA : radiusB,
-    },
-  };
 }
 
 function listUsed(authored: AuthoredDocument, ids: RecordId[], type: string): unknown[] {

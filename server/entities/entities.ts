@@ -72,6 +72,8 @@ export const AuthoredRow = defineEntity({
     recordId: p.string().length(80),
     type: p.string().length(40),
     version: p.integer(),
+    /** Form of documents that it was written in, see `DOCUMENT_VERSION`; 0: from before forms were counted. */
+    documentVersion: p.integer().default(0),
     /** Null once it is deleted: the row stays, so that a late write to it is noticed. */
     data: p.json<AuthoredRecord>().nullable(),
     /** Blob with the values of a channel, little-endian float32. */

@@ -3,13 +3,15 @@ import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import {
   type AuthoredDocument,
   type AuthoredRecord,
-  completeRecord,
   createDocument,
+  DOCUMENT_VERSION,
   type RecordId,
+  raiseRecord,
 } from '../../core/document/index.ts';
 import { AuthoredRow, Character, type IAuthoredRow } from '../entities/entities.ts';
 import { BlobService, hashBytes } from './blob-service.ts';
-import { checkChanges } from './check-changes.ts';
+import { checkChanges, type StoredFacts } from './check-changes.ts';
+import { readJointNames } from './read-joint-names.ts';
 import type { RecordChange } from './record-change.ts';
 import { ServiceError } from './service-error.ts';
 
@@ -111,7 +113,10 @@ export class AuthoredService {
         });
       }
       const blobs = new BlobService(em);
-      checkChanges(changes, await readBefore(blobs, rows), character.report.counts.nodes);
+      checkChanges(changes, {
+        ...(await readBefore(blobs, rows)),
+        jointNames: await readJointNames(blobs, character.packedHash),
+      });
       const versions: Record<string, number> = {};
       const now = new Date();
       for (const change of changes)
@@ -138,6 +143,7 @@ export class AuthoredService {
         recordId: id,
         type: record?.type ?? 'deleted',
         version: 1,
+        documentVersion: DOCUMENT_VERSION,
         data: record,
         arrayHash,
         editedAt: now,
@@ -145,6 +151,7 @@ export class AuthoredService {
       return 1;
     }
     row.version++;
+    row.documentVersion = DOCUMENT_VERSION;
     row.data = record;
     if (record) row.type = record.type;
     if (arrayHash) row.arrayHash = arrayHash;
@@ -161,7 +168,7 @@ export class AuthoredService {
       conflicts.push({
         id: row.recordId,
         version: row.version,
-        record: row.data ? completeRecord(row.data) : null,
+        record: row.data ? raise(row) : null,
         array: bytes ? Buffer.from(bytes).toString('base64') : null,
       });
     }
@@ -173,11 +180,11 @@ export class AuthoredService {
 async function readBefore(
   blobs: BlobService,
   rows: readonly IAuthoredRow[],
-): Promise<Parameters<typeof checkChanges>[1]> {
+): Promise<Omit<StoredFacts, 'jointNames'>> {
   const live = rows.filter((row) => row.data !== null);
   const sizes = await blobs.listSizes(live.flatMap((row) => row.arrayHash ?? []));
   return {
-    records: new Map(live.map((row) => [row.recordId as RecordId, completeRecord(row.data!)])),
+    records: new Map(live.map((row) => [row.recordId as RecordId, raise(row)])),
     arrayLengths: new Map(
       live.flatMap((row): [RecordId, number][] =>
         row.arrayHash ? [[row.recordId as RecordId, (sizes.get(row.arrayHash) ?? 0) / 4]] : [],
@@ -186,13 +193,18 @@ async function readBefore(
   };
 }
 
+/** The record of a row as this version keeps it. */
+function raise(row: IAuthoredRow): AuthoredRecord {
+  return raiseRecord(row.data!, row.documentVersion);
+}
+
 function toStored(row: IAuthoredRow): StoredRecord {
-  return { record: completeRecord(row.data!), version: row.version, arrayHash: row.arrayHash ?? null };
+  return { record: raise(row), version: row.version, arrayHash: row.arrayHash ?? null };
 }
 
 function saysTheSame(row: IAuthoredRow, change: RecordChange): boolean {
   if (change.array && hashBytes(change.array) !== row.arrayHash) return false;
-  return canonical(row.data ?? null) === canonical(change.record);
+  return canonical(row.data ? raise(row) : null) === canonical(change.record);
 }
 
 /** JSON with sorted keys: the database does not keep their order. */

@@ -255,13 +255,13 @@ describe('services on a real database', function () {
 
     describe('of what nothing can be made of', () => {
       const sphere = { kind: 'sphere', a: [0, 0, 0], b: [0, 0, 0], radiusA: 0.1, radiusB: 0.1 } as const;
-      const body = (node: number): AuthoredRecord => ({
+      const body = (jointName: string): AuthoredRecord => ({
         type: 'body',
         id: 'body' as RecordId,
         bodySetId: 'b' as RecordId,
         name: 'ball',
-        jointName: 'hip',
-        shape: { ...sphere, node, a: [0, 0, 0], b: [0, 0, 0] },
+        jointName,
+        shape: { ...sphere, a: [0, 0, 0], b: [0, 0, 0] },
       });
       const change = (record: AuthoredRecord, array?: Uint8Array) => ({
         id: record.id as string,
@@ -275,15 +275,15 @@ describe('services on a real database', function () {
           [change(createChannel(1), new Uint8Array(3))],
           'no whole number of floats',
         ],
-        ['a map of another length', [change(channel, floats(1, 2))], 'of 6 points and has 2 values'],
-        ['a map without values', [change(channel)], 'of 6 points and has 0 values'],
+        ['a map of another length', [change(channel, floats(1, 2))], 'of 6 vertices and has 2 values'],
+        ['a map without values', [change(channel)], 'of 6 vertices and has 0 values'],
         ['a map with a hole', [change(createChannel(2), floats(1, Number.NaN))], 'number 1 is not a number'],
         ['an endless map', [change(createChannel(1), floats(Number.POSITIVE_INFINITY))], 'not a number'],
         ['a map below its range', [change(createChannel(1), floats(-1))], 'is not within 0 to'],
         ['numbers beside a body set', [change(bodySet('x'), floats(1))], 'not a bodySet'],
         ['another id than its own', [{ id: 'x', baseVersion: 0, record: bodySet('a') }], 'its id is "set"'],
         ['one record twice', [change(bodySet('a')), change(bodySet('b'))], 'in the request twice'],
-        ['a joint that is not there', [change(body(999))], 'sits on joint 999'],
+        ['a joint that is not there', [change(body('tail'))], 'sits on joint "tail"'],
         [
           'a garment of no fabric',
           [change({ ...(worn[2] as GarmentRecord), id: 'h' as RecordId, fabricId: 'b' as RecordId })],
@@ -313,13 +313,13 @@ describe('services on a real database', function () {
         });
       }
 
-      it('is taken when it is right: limits to the last digit, a body on the last joint, all in one save', async () => {
+      it('is taken when it is right: limits to the last digit, a body on a joint, all in one save', async () => {
         const limits = {
           ...createChannel(2),
           id: 'limits' as RecordId,
           kind: 'inwardLimit',
         } as AuthoredRecord;
-        const all = [...worn, body(1)].map((record) => change(record));
+        const all = [...worn, body('upper')].map((record) => change(record));
         await write(id, ...all, change(limits, floats(0, 0.3)), change(channel, floats(0, 1, 2, 3, 4, 5)));
         expect(await new AuthoredService(fork()).list(id)).length(6);
       });
@@ -440,7 +440,7 @@ describe('services on a real database', function () {
       const step = { type: 'step', id: 'x', sectionIndex: 0, sectionName: '', order: 0 };
       expect(await accepts({ ...step, act: { kind: '__proto__' } })).equal(false);
       expect(await accepts({ ...step, act: { kind: 'weld' } })).equal(true);
-      const shape = { kind: 'sphere', node: 0, a: [0, 0, 0], b: [0, 0, 0], radiusA: 0.1, radiusB: 0.1 };
+      const shape = { kind: 'sphere', a: [0, 0, 0], b: [0, 0, 0], radiusA: 0.1, radiusB: 0.1 };
       const body = { type: 'body', id: 'b', bodySetId: 's', name: 'b', jointName: 'j', shape };
       expect(await accepts(body)).equal(true);
       expect(await accepts({ ...body, shape: { ...shape, radiusA: -1 } })).equal(false);

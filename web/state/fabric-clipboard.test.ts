@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import { FABRIC_DEFAULTS, FABRIC_RANGES } from '../../core/cloth/index.ts';
+import { DOCUMENT_VERSION } from '../../core/document/index.ts';
 import { copyFabric, readCopiedFabric } from './fabric-clipboard.ts';
 
 describe('copied fabrics', () => {
@@ -37,6 +38,21 @@ describe('copied fabrics', () => {
       kept.set('fabric-clipboard', text);
       expect(readCopiedFabric(), text).equal(null);
     }
+  });
+
+  it('are raised from the version that they were copied in', () => {
+    const settings = { ...FABRIC_DEFAULTS, linearInertia: 0.3, angularInertia: 0.6, stretchStiffness: 900 };
+    for (const key of ['rootMotionShare', 'rootTurnShare', 'stretchWarp', 'stretchWeft', 'shearStiffness'])
+      Reflect.deleteProperty(settings, key);
+    kept.set('fabric-clipboard', JSON.stringify({ name: 'old', settings }));
+    expect(readCopiedFabric()!.settings).include({
+      rootMotionShare: 0.3,
+      rootTurnShare: 0.6,
+      stretchWarp: 900,
+      shearStiffness: 450,
+    });
+    copyFabric({ name: 'new', settings: FABRIC_DEFAULTS });
+    expect(JSON.parse(kept.get('fabric-clipboard')!).documentVersion).equal(DOCUMENT_VERSION);
   });
 
   it('are brought within their ranges, whoever wrote them', () => {

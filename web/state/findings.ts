@@ -1,6 +1,7 @@
-import { findSection, type GarmentRecord, listBodies, type RecordId } from '../../core/document/index.ts';
+import { type GarmentRecord, listBodies, type RecordId } from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { ReachWarning } from '../../core/reach/index.ts';
+import { findSection } from '../../core/rig/index.ts';
 import type { TrialFrame } from '../../core/trials/index.ts';
 import type { Editor } from './editor.ts';
 import type { Stage } from './session.ts';

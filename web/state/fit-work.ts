@@ -1,8 +1,7 @@
-import { findSection, type SectionName } from '../../core/document/index.ts';
 import { carryField } from '../../core/mesh/index.ts';
 import { measureHold, smoothPlaces } from '../../core/prepare/index.ts';
 import { computeFalloff, type Falloff } from '../../core/reach/index.ts';
-import { invertBind } from '../../core/rig/index.ts';
+import { findSection, invertBind, type SectionName } from '../../core/rig/index.ts';
 import type { Editor } from './editor.ts';
 import { Keeping } from './keeping.ts';
 import type { Preparing } from './preparing.ts';

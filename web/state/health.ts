@@ -1,6 +1,6 @@
-import { findSection, type GarmentRecord, type SectionName } from '../../core/document/index.ts';
+import type { GarmentRecord } from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
-import type { Section } from '../../core/rig/index.ts';
+import { findSection, type Section, type SectionName } from '../../core/rig/index.ts';
 import type { Editor } from './editor.ts';
 import type { PreparationClient } from './preparation-client.ts';
 import type { Session } from './session.ts';

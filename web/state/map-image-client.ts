@@ -1,5 +1,5 @@
-import { findSection } from '../../core/document/index.ts';
 import { fitTop, LINING_FROM } from '../../core/reach/index.ts';
+import { findSection } from '../../core/rig/index.ts';
 import { findLining } from '../../core/run/index.ts';
 import type { ImageMesh, ImageReply, ImageRequest, OpenedImage } from '../workers/map-image-loop.ts';
 import type { Editor } from './editor.ts';

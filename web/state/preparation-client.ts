@@ -1,8 +1,8 @@
-import type { AuthoredDocument, RecordId, SectionName } from '../../core/document/index.ts';
+import type { AuthoredDocument, RecordId } from '../../core/document/index.ts';
 import { type DocumentPatch, toWholePatch } from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { ShapeFit, StepProblem } from '../../core/prepare/index.ts';
-import type { Character } from '../../core/rig/index.ts';
+import type { Character, SectionName } from '../../core/rig/index.ts';
 import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from '../workers/prepare-protocol.ts';
 import { Store } from './store.ts';
 

@@ -1,15 +1,9 @@
 import { expect } from 'chai';
-import {
-  createDocument,
-  findChannel,
-  listGarments,
-  listSteps,
-  type StepAct,
-} from '../../core/document/index.ts';
+import { createDocument, findChannel, listGarments, listSteps } from '../../core/document/index.ts';
 import { weldPoints } from '../../core/mesh/index.ts';
 import { createWardrobe } from '../../core/prepare/test-wardrobe.ts';
+import { describeAct, type StepAct } from '../../core/steps/index.ts';
 import { Cancelled } from './preparation-client.ts';
-import { describeStep } from './preparing.ts';
 import { LocalWorker, openWorkshop, until, useWorkshop, type Workshop } from './test-preparation.ts';
 
 const SKIRT = { sectionIndex: 1, sectionName: 'Skirt' };
@@ -111,7 +105,7 @@ describe('preparing a character on the page', function () {
 
     await preparing.makeCard(garment(), 2);
     expect(readValues().length).equal(6);
-    expect(describeStep(preparing.findSimStep(garment())!)).equal('card of 4 triangles');
+    expect(describeAct(preparing.findSimStep(garment())!.act)).equal('card of 4 triangles');
     await preparing.removeStep(preparing.findSimStep(garment())!);
     expect(garment().renders).deep.equal([]);
 

@@ -7,13 +7,11 @@ import {
   listMaps,
   listSteps,
   type RecordId,
-  type SectionName,
-  type StepAct,
   type StepRecord,
   toPatch,
 } from '../../core/document/index.ts';
-import type { RimShape } from '../../core/prepare/index.ts';
-import { adoptSections, type SharedSection } from '../../core/rig/index.ts';
+import { adoptSections, type SectionName, type SharedSection } from '../../core/rig/index.ts';
+import { describeAct, isSimMeshStep, type RimShape, type StepAct } from '../../core/steps/index.ts';
 import type { Carry } from '../workers/prepare-protocol.ts';
 import { createId, type DiffOrigin, type Editor } from './editor.ts';
 import type { PreparationClient, PreparedReply } from './preparation-client.ts';
@@ -134,7 +132,7 @@ export class Preparing {
     if (worn) await this.dropSimMesh(worn);
     else {
       const records = new Map<RecordId, AuthoredRecord | null>([[step.id, null]]);
-      await this.#change(`Take back ${describeStep(step)}`, records, null, this.#listCarries(step));
+      await this.#change(`Take back ${describeAct(step.act)}`, records, null, this.#listCarries(step));
     }
   }
 
@@ -193,8 +191,7 @@ export class Preparing {
     if (!drawn) return null;
     const found = listSteps(this.#editor.document).find(
       ({ act, sectionName }) =>
-        ((act.kind === 'makeSimMesh' || act.kind === 'makeCard') && sectionName === drawn.sectionName) ||
-        (act.kind === 'useAsSimMesh' && sectionName === garment.sectionName),
+        isSimMeshStep(act) && sectionName === (act.kind === 'useAsSimMesh' ? garment : drawn).sectionName,
     );
     return found ?? null;
   }
@@ -340,54 +337,4 @@ function putArray(diff: DocumentDiff, editor: Editor, id: RecordId, after: Float
 
 function touchesSteps(diff: DocumentDiff): boolean {
   return [...diff.records.values()].some((pair) => pair.some((record) => record?.type === 'step'));
-}
-
-/** What a step does, in words. */
-export function describeStep({ act }: StepRecord): string {
-  const percent = (share: number): string => `${Math.round(100 * share)} %`;
-  const cm = (metres: number): string => `${Number((100 * metres).toFixed(1))} cm`;
-  switch (act.kind) {
-    case 'weld':
-      return 'join open seams';
-    case 'dropFaces':
-      return 'drop slivers and doubles';
-    case 'turnFaces':
-      return 'turn faces';
-    case 'joinRows':
-      return 'join thin rows';
-    case 'cut':
-      return `cut out ${act.name}`;
-    case 'splitPieces':
-      return 'split loose pieces off';
-    case 'alignDiagonals':
-      return 'align diagonals';
-    case 'evenOut':
-      return `even out to ${cm(act.edgeLength)}`;
-    case 'pushOut':
-      return `out of the body to ${cm(act.offset)}`;
-    case 'restInPose':
-      return `rest as in "${act.clipName}"`;
-    case 'transferWeights':
-      return 'weights from the body';
-    case 'transferMorphs':
-      return 'body shapes from the body';
-    case 'handOverWeights':
-      return `other joints to ${act.toJoint}`;
-    case 'smoothWeights':
-      return `smooth weights ${act.times}×`;
-    case 'limitWeights':
-      return `at most ${act.influences} joints`;
-    case 'makeCard':
-      return `card of ${2 * act.rows} triangles`;
-    case 'useAsSimMesh':
-      return 'simulated in place of another';
-    case 'thicken':
-      return `inside of ${Number((1000 * act.thickness).toFixed(1))} mm, ${act.rim} edge`;
-    case 'movePoints':
-      return 'shaped by hand';
-    case 'setWeights':
-      return `weights by hand, ${act.joints.length} joints`;
-    case 'makeSimMesh':
-      return `sim mesh, ${cm(act.edgeLength)}, border ${percent(act.borderDetail)}`;
-  }
 }

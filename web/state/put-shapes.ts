@@ -1,5 +1,6 @@
-import { findSection, type SectionName, type StepAct } from '../../core/document/index.ts';
-import { mergeWays, packHandwork, unpackHandwork } from '../../core/prepare/index.ts';
+import { mergeWays } from '../../core/prepare/index.ts';
+import { findSection, type SectionName } from '../../core/rig/index.ts';
+import { packHandwork, type StepAct, unpackHandwork } from '../../core/steps/index.ts';
 import type { Editor } from './editor.ts';
 import type { Preparing } from './preparing.ts';
 import { getSectionMesh } from './section-mesh.ts';

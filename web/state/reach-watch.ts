@@ -1,13 +1,12 @@
 import {
   type DocumentDiff,
   findChannel,
-  findSection,
   type GarmentRecord,
   listGarments,
   type RecordId,
 } from '../../core/document/index.ts';
 import { checkReach, type ReachWarning } from '../../core/reach/index.ts';
-import type { Character } from '../../core/rig/index.ts';
+import { type Character, findSection } from '../../core/rig/index.ts';
 import { readReach } from '../../core/run/index.ts';
 import type { Editor } from './editor.ts';
 import { getReachMesh } from './reach-mesh.ts';

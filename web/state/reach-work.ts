@@ -1,7 +1,6 @@
 import {
   type ChannelRecord,
   findChannel,
-  findSection,
   type GarmentRecord,
   type RecordId,
 } from '../../core/document/index.ts';
@@ -22,7 +21,13 @@ import {
   shrinkPoints,
   writeRamp,
 } from '../../core/reach/index.ts';
-import { type Character, findDominantJoints, type Section, toDenseWeights } from '../../core/rig/index.ts';
+import {
+  type Character,
+  findDominantJoints,
+  findSection,
+  type Section,
+  toDenseWeights,
+} from '../../core/rig/index.ts';
 import { findLining } from '../../core/run/index.ts';
 import type { Editor } from './editor.ts';
 import { addMap } from './maps.ts';

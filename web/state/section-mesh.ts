@@ -1,6 +1,6 @@
 import type { CheckedMesh } from '../../core/mesh/index.ts';
-import { createSectionMesh } from '../../core/prepare/index.ts';
 import type { Character, Section } from '../../core/rig/index.ts';
+import { createSectionMesh } from '../../core/steps/index.ts';
 
 const meshOfSection = new WeakMap<Section, CheckedMesh>();
 

@@ -1,7 +1,7 @@
-import { findSection, type SectionName, type StepAct } from '../../core/document/index.ts';
-import { listJointNames, mergeWeights, packHandwork, unpackHandwork } from '../../core/prepare/index.ts';
+import { mergeWeights } from '../../core/prepare/index.ts';
 import { type BrushSurface, computeDab, type Dab } from '../../core/reach/index.ts';
-import { setJointWeights } from '../../core/rig/index.ts';
+import { findSection, type SectionName, setJointWeights } from '../../core/rig/index.ts';
+import { listJointNames, packHandwork, type StepAct, unpackHandwork } from '../../core/steps/index.ts';
 import type { Editor } from './editor.ts';
 import { Keeping } from './keeping.ts';
 import type { Preparing } from './preparing.ts';
@@ -146,7 +146,7 @@ export class WeightWork {
     const work = into && unpackHandwork(this.#editor.document.arrays.get(into.id));
     const known = work && into.act.kind === 'setWeights' ? { work, joints: into.act.joints } : null;
     const merged = mergeWeights(known, mesh, dense, this.jointNames, touched);
-    const act: StepAct = { kind: 'setWeights', joints: merged.joints };
+    const act: StepAct = { kind: 'setWeights', joints: [...merged.joints] };
     const entry = { section: name, act, packed: packHandwork(merged.work), into };
     await this.#preparing.putHandwork(`Set weights of ${name.sectionName}`, [entry]);
   }

@@ -5,11 +5,10 @@ import {
   type IntakeReport,
   listGarments,
   type RecordId,
-  type SectionName,
   toPatch,
   toWholePatch,
 } from '../../core/document/index.ts';
-import type { JointTurn, SharedSection } from '../../core/rig/index.ts';
+import type { JointTurn, SectionName, SharedSection } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
 import { Editor } from './editor.ts';
 import { FitWork } from './fit-work.ts';

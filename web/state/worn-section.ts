@@ -1,10 +1,11 @@
-import { findSection, type SectionName } from '../../core/document/index.ts';
 import type { CheckedMesh } from '../../core/mesh/index.ts';
 import { createHandMesh, type HandMesh } from '../../core/prepare/index.ts';
 import {
   type Character,
+  findSection,
   invertBind,
   type Section,
+  type SectionName,
   toDenseWeights,
   toSparseWeights,
 } from '../../core/rig/index.ts';

@@ -13,6 +13,7 @@ import {
   SphereGeometry,
   Vector3,
 } from 'three';
+import { getRoundShape, SHAPES } from '../../core/bodies/index.ts';
 import type { BodyRecord, RecordId } from '../../core/document/index.ts';
 import { createCapsuleGeometry, createRingGeometry } from './capsule-geometry.ts';
 
@@ -82,6 +83,7 @@ export class BodiesView {
   };
   #selected: RecordId | null = null;
   #worldMatrices: Float32Array = new Float32Array(0);
+  #nodeOfJoint: ReadonlyMap<string, number> = new Map();
 
   constructor() {
     const geometry = new SphereGeometry(1, 14, 10);
@@ -99,6 +101,11 @@ export class BodiesView {
 
   get selected(): BodyRecord | null {
     return (this.#selected && this.#items.get(this.#selected)?.record) || null;
+  }
+
+  /** The joints that bodies are on, by name. */
+  setJoints(names: readonly string[]): void {
+    this.#nodeOfJoint = new Map(names.map((name, node) => [name, node]));
   }
 
   /** Shows these bodies, one of them selected. */
@@ -124,15 +131,14 @@ export class BodiesView {
   update(worldMatrices: Float32Array): void {
     this.#worldMatrices = worldMatrices;
     for (const { record, group } of this.#items.values()) {
-      group.matrix.fromArray(worldMatrices, 16 * record.shape.node);
-      group.matrixWorldNeedsUpdate = true;
+      this.#follow(group, record);
     }
     this.#placeHandles();
   }
 
   /** World matrix of the joint of a body. */
   getJointMatrix(record: BodyRecord): Matrix4 {
-    return new Matrix4().fromArray(this.#worldMatrices, 16 * record.shape.node);
+    return new Matrix4().fromArray(this.#worldMatrices, 16 * this.#findNode(record));
   }
 
   /** The handle nearest to a ray, with its place in the world; handles count a little larger than they look. */
@@ -171,10 +177,17 @@ export class BodiesView {
     }
   }
 
+  #findNode(record: BodyRecord): number {
+    return Math.max(0, this.#nodeOfJoint.get(record.jointName) ?? 0);
+  }
+
+  #follow(group: Group, record: BodyRecord): void {
+    group.matrix.fromArray(this.#worldMatrices, 16 * this.#findNode(record));
+    group.matrixWorldNeedsUpdate = true;
+  }
+
   #add(record: BodyRecord): void {
-    const { kind, a, radiusA } = record.shape;
-    const b = kind === 'sphere' ? a : record.shape.b;
-    const radiusB = kind === 'taperedCapsule' ? record.shape.radiusB : radiusA;
+    const { a, b, radiusA, radiusB } = getRoundShape(record.shape);
     const axis = new Vector3(...b).sub(new Vector3(...a));
     const length = axis.length();
     const shape = new Group();
@@ -190,7 +203,7 @@ export class BodiesView {
     shape.add(hiddenFill, fill, hiddenRings, rings);
     const group = new Group();
     group.matrixAutoUpdate = false;
-    if (this.#worldMatrices.length > 0) group.matrix.fromArray(this.#worldMatrices, 16 * record.shape.node);
+    if (this.#worldMatrices.length > 0) this.#follow(group, record);
     group.add(shape);
     this.group.add(group);
     this.#items.set(record.id, { record, group, fill, rings, hiddenRings });
@@ -208,19 +221,19 @@ export class BodiesView {
     for (const handle of this.#handles.values()) handle.visible = false;
     if (!record || this.#worldMatrices.length === 0) return;
     const joint = this.getJointMatrix(record);
-    const { kind, radiusA, radiusB } = record.shape;
-    const a = new Vector3(...record.shape.a).applyMatrix4(joint);
-    const b = new Vector3(...(kind === 'sphere' ? record.shape.a : record.shape.b)).applyMatrix4(joint);
+    const round = getRoundShape(record.shape);
+    const { ends, radii } = SHAPES[record.shape.kind];
+    const a = new Vector3(...round.a).applyMatrix4(joint);
+    const b = new Vector3(...round.b).applyMatrix4(joint);
     const scale = new Vector3().setFromMatrixScale(joint).x;
     const axis = b.clone().sub(a);
     const side = new Vector3(0, 0, 1).cross(axis.lengthSq() > 0 ? axis : UP);
     if (side.lengthSq() < 1e-12) side.set(1, 0, 0);
     side.normalize();
     this.#place('a', a);
-    this.#place('radiusA', a.clone().addScaledVector(side, radiusA * scale));
-    if (kind === 'sphere') return;
-    this.#place('b', b);
-    if (kind === 'taperedCapsule') this.#place('radiusB', b.clone().addScaledVector(side, radiusB * scale));
+    this.#place('radiusA', a.clone().addScaledVector(side, round.radiusA * scale));
+    if (ends.b) this.#place('b', b);
+    if (radii.radiusB) this.#place('radiusB', b.clone().addScaledVector(side, round.radiusB * scale));
   }
 
   #place(kind: HandleKind, place: Vector3): void {

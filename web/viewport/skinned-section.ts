@@ -12,8 +12,8 @@ import {
   SkinnedMesh,
 } from 'three';
 import { weldPoints } from '../../core/mesh/index.ts';
-import { refreshNormals } from '../../core/prepare/index.ts';
 import { applyMorphs, type Section, type Skin } from '../../core/rig/index.ts';
+import { refreshNormals } from '../../core/steps/index.ts';
 import type { Visibility } from '../state/session.ts';
 import { addSecondInfluences } from './body-material.ts';
 

@@ -553,6 +553,7 @@ export class Viewport {
     const showBodies = state.stage === 'bodies' || state.showBodies;
     const setId =
       garment?.type === 'garment' ? garment.bodySetId : listGarments(editor.document)[0]?.bodySetId;
+    this.#bodies.setJoints(editor.character.skeleton.names);
     this.#bodies.setBodies(
       showBodies && setId ? listBodies(editor.document, setId) : [],
       state.stage === 'bodies' ? state.bodyId : null,

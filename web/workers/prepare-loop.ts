@@ -4,11 +4,9 @@ import {
   applyPatch,
   createDocument,
   type DocumentPatch,
-  findSection,
   listBodySections,
   openPatch,
   type RecordId,
-  type SectionName,
   toWholePatch,
 } from '../../core/document/index.ts';
 import {
@@ -23,13 +21,18 @@ import {
   carryChannel,
   checkSection,
   checkShapes,
-  collectOuterSurface,
-  createSectionMesh,
-  makeSurfaces,
+  makeArrays,
   Preparation,
 } from '../../core/prepare/index.ts';
-import { type Character, type Section, shareSections } from '../../core/rig/index.ts';
+import {
+  type Character,
+  findSection,
+  type Section,
+  type SectionName,
+  shareSections,
+} from '../../core/rig/index.ts';
 import { bindRender, measureBinding } from '../../core/run/index.ts';
+import { collectOuterSurface, createSectionMesh, hasMadeArray } from '../../core/steps/index.ts';
 import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from './prepare-protocol.ts';
 
 /** Told at most so often. */
@@ -104,15 +107,14 @@ export class PrepareLoop {
     const report = this.#report(token);
     const before = this.#now;
     const document = withPatch(this.#document, patch);
-    const arrays: [RecordId, Float32Array][] = [];
     const step = stepId ? document.records.get(stepId) : undefined;
     // A sim mesh with other settings is another surface.
-    if (step?.type === 'step' && step.act.kind === 'makeSimMesh') document.arrays.delete(step.id);
-    arrays.push(...makeSurfaces(this.#preparation!, document, report));
-    const { character, problems } = this.#preparation!.update(document, report);
+    if (step?.type === 'step' && hasMadeArray(step.act)) document.arrays.delete(step.id);
+    const arrays = makeArrays(this.#preparation!, document, report);
+    const { character, problems, made: madeBy } = this.#preparation!.update(document, report);
     const own = problems.find((problem) => problem.stepId === stepId);
     if (own) throw new RangeError(own.reason);
-    const made = findMade(before, character, document, stepId);
+    const made = nameMade(character, (stepId && madeBy.get(stepId)) || []);
     arrays.push(...carries.map((carry) => this.#carry(carry, before, character, made)));
     this.#send(token, character, { problems, arrays, made });
   }
@@ -213,18 +215,7 @@ function withPatch(document: AuthoredDocument, patch: DocumentPatch): AuthoredDo
   return copy;
 }
 
-/** The sim mesh that a step made: the last section of its name. */
-function findMade(
-  before: Character,
-  after: Character,
-  document: AuthoredDocument,
-  stepId: RecordId | null,
-): SectionName | null {
-  const step = stepId ? document.records.get(stepId) : undefined;
-  if (step?.type !== 'step' || !/^make/.test(step.act.kind)) return null;
-  const changed = after.sections.findIndex(
-    (section, index) => section.isSimMesh && section !== before.sections[index],
-  );
-  const sectionIndex = changed >= 0 ? changed : after.sections.length - 1;
-  return { sectionIndex, sectionName: after.sections[sectionIndex]!.name };
+/** The section that a step made. */
+function nameMade({ sections }: Character, [sectionIndex]: readonly number[]): SectionName | null {
+  return sectionIndex === undefined ? null : { sectionIndex, sectionName: sections[sectionIndex]!.name };
 }

@@ -1,7 +1,7 @@
-import type { DocumentPatch, RecordId, SectionName } from '../../core/document/index.ts';
+import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
 import type { MeshFinding, SurfaceFigures } from '../../core/mesh/index.ts';
 import type { ShapeFit, StepProblem } from '../../core/prepare/index.ts';
-import type { Character, SharedSection } from '../../core/rig/index.ts';
+import type { Character, SectionName, SharedSection } from '../../core/rig/index.ts';
 import type { BindingError } from '../../core/run/index.ts';
 
 /** Painted values that go over from one section to another, or to the same one after a step. */

@@ -67,7 +67,7 @@ describe('the run behind the live preview', () => {
           bodySetId: garment.bodySetId,
           name: 'b',
           jointName: 'root',
-          shape: { kind: 'sphere', node: 0, a: [0.5, -1, 0], b: [0, 0, 0], radiusA: 0.2, radiusB: 0.2 },
+          shape: { kind: 'sphere', a: [0.5, -1, 0], b: [0, 0, 0], radiusA: 0.2, radiusB: 0.2 },
         },
       ],
     ]);

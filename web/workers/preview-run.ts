@@ -5,8 +5,8 @@ import {
   findChannel,
   type GarmentRecord,
   getScene,
-  listBodies,
   listGarments,
+  placeBodies,
   type RecordId,
 } from '../../core/document/index.ts';
 import type { ChannelKind } from '../../core/reach/index.ts';
@@ -88,7 +88,7 @@ export class PreviewRun {
       this.#run.setBlend(garment.id, garment.blend);
       if (touched.has(garment.fabricId) || touched.has(garment.id)) this.#updateFabric(garment);
       if (types.has('body') || removedAny || touched.has(garment.id)) {
-        const bodies = listBodies(this.#document, garment.bodySetId).map((body) => body.shape);
+        const bodies = placeBodies(this.#document, garment.bodySetId, this.#run.character.skeleton);
         this.#run.setBodies(garment.id, bodies);
       }
     }

@@ -1,4 +1,4 @@
-import type { AuthoredDocument } from '../records.ts';
+import type { AuthoredDocument } from '../document.ts';
 import { type DocumentDiff, isSparse } from './document-diff.ts';
 import { applyPatch, toPatch } from './document-patch.ts';
 

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { type AuthoredDocument, createDocument, type RecordId } from '../records.ts';
+import { type AuthoredDocument, createDocument, type RecordId } from '../index.ts';
 import { applyDiff, createDiff, type DocumentDiff, History, invertDiff, mergeDiffs } from './index.ts';
 
 type Operation =

@@ -1,5 +1,5 @@
 import type { SparseChange } from '../../reach/index.ts';
-import type { AuthoredRecord, RecordId } from '../records.ts';
+import type { AuthoredRecord, RecordId } from '../records/index.ts';
 
 /** A whole array that came, went, or was replaced. */
 export interface WholeChange {

@@ -1,5 +1,6 @@
 import type { SparseChange } from '../../reach/index.ts';
-import { type AuthoredDocument, type AuthoredRecord, createDocument, type RecordId } from '../records.ts';
+import { type AuthoredDocument, createDocument } from '../document.ts';
+import type { AuthoredRecord, RecordId } from '../records/index.ts';
 import { type DocumentDiff, isSparse } from './document-diff.ts';
 
 /** The forward half of a diff: what is new, as it crosses to a worker. Null takes away. */

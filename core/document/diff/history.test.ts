@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import type { RecordId } from '../records.ts';
+import type { RecordId } from '../index.ts';
 import { createDiff, type DocumentDiff, History } from './index.ts';
 
 describe('history', () => {

@@ -1,5 +1,5 @@
 import type { Neighbours } from '../../mesh/index.ts';
-import { type ChannelKind, limitValue } from '../channels.ts';
+import { type ChannelKind, limitValue } from '../channels/index.ts';
 import { compareValues, type SparseChange } from '../sparse-change.ts';
 import { computeSmoothAll } from '../whole-map.ts';
 import { sampleAtPoints } from './sample.ts';

@@ -1,15 +1,16 @@
 import { Copy, FlipHorizontal2, Plus, Trash2 } from 'lucide-react';
 import { toast } from 'sonner';
-import { type BodyShape, mirrorBody, suggestBodies } from '../../../../core/bodies/index.ts';
+import { type BodyShape, mirrorBody, SHAPE_KINDS, SHAPES } from '../../../../core/bodies/index.ts';
 import {
   type AuthoredRecord,
   type BodyRecord,
+  createSuggestedBodies,
   listBodies,
-  listBodySections,
   listGarments,
+  listRecords,
   type RecordId,
 } from '../../../../core/document/index.ts';
-import { bindSection, Pose } from '../../../../core/rig/index.ts';
+import { Pose } from '../../../../core/rig/index.ts';
 import { createId, type Editor } from '../../../state/editor.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
@@ -17,11 +18,7 @@ import { SuggestIcon } from '../../parts/icons/ToolIcons.tsx';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { toastUndo } from '../../parts/toast-undo.ts';
 
-const KINDS: readonly { kind: BodyShape['kind']; label: string }[] = [
-  { kind: 'sphere', label: 'Sphere' },
-  { kind: 'capsule', label: 'Capsule' },
-  { kind: 'taperedCapsule', label: 'Tapered' },
-];
+const RADII = ['radiusA', 'radiusB'] as const;
 
 /** Collision bodies of the selected garment's set. */
 export function BodiesPanel() {
@@ -30,24 +27,24 @@ export function BodiesPanel() {
   const { garmentId, bodyId } = useStore(workbench.session, (session) => session);
   const garments = listGarments(editor.document);
   const garment = garments.find(({ id }) => id === garmentId) ?? garments[0];
-  const bodies = garment ? listBodies(editor.document, garment.bodySetId) : [];
+  const { skeleton, skins } = editor.character;
+  const bodySetId = garment?.bodySetId ?? listRecords(editor.document, 'bodySet')[0]?.id;
+  const bodies = bodySetId ? listBodies(editor.document, bodySetId, skeleton) : [];
   const selected = bodies.find(({ id }) => id === bodyId);
   const suggest = (): void => {
-    const count = replaceBySuggested(editor);
+    const count = replaceBySuggested(editor, bodySetId ?? editor.ensureBodySet());
     workbench.session.set({ bodyId: null });
     toastUndo(editor, `${count} bodies were fitted to the skin`);
   };
   const add = (): void => {
-    const setId = garment?.bodySetId ?? editor.ensureBodySet();
-    const node = selected?.shape.node ?? editor.character.skins[0]?.joints[0] ?? 0;
-    const jointName = editor.character.skeleton.names[node]!;
+    const jointName = selected?.jointName ?? skeleton.names[skins[0]?.joints[0] ?? 0]!;
     const record: BodyRecord = {
       type: 'body',
       id: createId(),
-      bodySetId: setId,
+      bodySetId: bodySetId ?? editor.ensureBodySet(),
       name: jointName,
       jointName,
-      shape: { kind: 'capsule', node, a: [0, 0, 0], b: [0, -0.2, 0], radiusA: 0.06, radiusB: 0.06 },
+      shape: { kind: 'capsule', a: [0, 0, 0], b: [0, -0.2, 0], radiusA: 0.06, radiusB: 0.06 },
     };
     editor.changeRecords('Add body', [[record.id, record]]);
     workbench.session.set({ bodyId: record.id });
@@ -103,30 +100,19 @@ export function BodiesPanel() {
   );
 }
 
-/** All bodies of the set in use are replaced, as one step. @returns How many there are now. */
-function replaceBySuggested(editor: Editor): number {
-  const garments = listGarments(editor.document);
-  const bodySetId = garments[0]?.bodySetId ?? editor.ensureBodySet();
-  const reachable = garments.flatMap((garment) => [...bindSection(editor.character, garment.sectionIndex)]);
-  const suggested = suggestBodies(editor.character, {
-    sections: listBodySections(editor.document, editor.character),
-    ...(reachable.length > 0 ? { reachable: Float32Array.from(reachable) } : {}),
-  });
-  const records: [RecordId, AuthoredRecord | null][] = listBodies(editor.document, bodySetId).map((body) => [
-    body.id,
-    null,
+/** All bodies of a set are replaced, as one step. @returns How many there are now. */
+function replaceBySuggested(editor: Editor, bodySetId: RecordId): number {
+  const suggested = createSuggestedBodies(editor.character, editor.document, bodySetId, createId);
+  editor.changeRecords('Suggest bodies', [
+    ...listBodies(editor.document, bodySetId).map(({ id }): [RecordId, null] => [id, null]),
+    ...suggested.map((body): [RecordId, AuthoredRecord] => [body.id, body]),
   ]);
-  for (const { name, coverage: _coverage, overhang: _overhang, ...shape } of suggested) {
-    const id = createId();
-    records.push([id, { type: 'body', id, bodySetId, name, jointName: name, shape }]);
-  }
-  editor.changeRecords('Suggest bodies', records);
   return suggested.length;
 }
 
-function describeRadii({ kind, radiusA, radiusB }: BodyShape): string {
-  const cm = (radius: number): string => (100 * radius).toFixed(1);
-  return kind === 'taperedCapsule' ? `${cm(radiusA)} – ${cm(radiusB)} cm` : `${cm(radiusA)} cm`;
+function describeRadii(shape: BodyShape): string {
+  const radii = RADII.filter((radius) => SHAPES[shape.kind].radii[radius]);
+  return `${radii.map((radius) => (100 * shape[radius]).toFixed(1)).join(' – ')} cm`;
 }
 
 function SelectedBody({ body }: { body: BodyRecord }) {
@@ -161,7 +147,7 @@ function SelectedBody({ body }: { body: BodyRecord }) {
         role="radiogroup"
         aria-label="Shape"
       >
-        {KINDS.map(({ kind, label }) => (
+        {SHAPE_KINDS.map((kind) => (
           <button
             type="button"
             key={kind}
@@ -170,23 +156,24 @@ function SelectedBody({ body }: { body: BodyRecord }) {
             className={`py-1 font-semibold ${shape.kind === kind ? 'bg-teal text-white' : 'bg-white'}`}
             onClick={() => update('Change shape', { kind })}
           >
-            {label}
+            {SHAPES[kind].label}
           </button>
         ))}
       </div>
       <div className="mt-2">
-        <Radius
-          label={shape.kind === 'taperedCapsule' ? 'Radius, start' : 'Radius'}
-          value={shape.radiusA}
-          onChange={(radiusA) => update('Set radius', { radiusA })}
-        />
-        {shape.kind === 'taperedCapsule' && (
-          <Radius
-            label="Radius, end"
-            value={shape.radiusB}
-            onChange={(radiusB) => update('Set radius', { radiusB })}
-          />
-        )}
+        {RADII.map((radius) => {
+          const label = SHAPES[shape.kind].radii[radius];
+          return (
+            label && (
+              <Radius
+                key={radius}
+                label={label}
+                value={shape[radius]}
+                onChange={(metres) => update('Set radius', { [radius]: metres })}
+              />
+            )
+          );
+        })}
       </div>
       <Ends shape={shape} onChange={(change) => update('Move end', change)} />
       <div className="mt-3 flex gap-1.5">
@@ -226,19 +213,14 @@ function JointSelect({ body }: { body: BodyRecord }) {
       Joint
       <select
         className="field"
-        value={body.shape.node}
+        value={body.jointName}
         onChange={(event) => {
-          const node = Number(event.target.value);
-          const jointName = names[node]!;
-          editor.updateRecord('Move body to another joint', body, {
-            jointName,
-            name: jointName,
-            shape: { ...body.shape, node },
-          });
+          const jointName = event.target.value;
+          editor.updateRecord('Move body to another joint', body, { jointName, name: jointName });
         }}
       >
         {joints.map((node) => (
-          <option key={node} value={node}>
+          <option key={node} value={names[node]}>
             {names[node]}
           </option>
         ))}
@@ -273,20 +255,19 @@ function Radius({
 
 /** Both ends in the joint's own space. */
 function Ends({ shape, onChange }: { shape: BodyShape; onChange(change: Partial<BodyShape>): void }) {
-  const ends = shape.kind === 'sphere' ? (['a'] as const) : (['a', 'b'] as const);
+  const labels = SHAPES[shape.kind].ends;
+  const ends = (['a', 'b'] as const).filter((end) => labels[end]);
   return (
     <div className="mt-1">
       {ends.map((end) => (
         <div key={end} className="grid grid-cols-[84px_1fr_1fr_1fr] items-center gap-1 py-[3px]">
-          <span title="In the joint's own space, cm">
-            {shape.kind === 'sphere' ? 'Middle' : end === 'a' ? 'Start, cm' : 'End, cm'}
-          </span>
+          <span title="In the joint's own space, cm">{labels[end]}, cm</span>
           {shape[end].map((metres, axis) => (
             <input
               key={`${end}${'xyz'[axis]}-${metres}`}
               className="field num !px-1.5 text-right text-xs"
               inputMode="decimal"
-              aria-label={`${end === 'a' ? 'Start' : 'End'} ${'xyz'[axis]}`}
+              aria-label={`${labels[end]} ${'xyz'[axis]}`}
               defaultValue={(100 * metres).toFixed(1)}
               onKeyDown={(event) => {
                 event.stopPropagation();
@@ -312,13 +293,15 @@ function Ends({ shape, onChange }: { shape: BodyShape; onChange(change: Partial<
 
 /** @returns What stood in the way, or null. */
 function mirrorToOtherSide(editor: Editor, body: BodyRecord): string | null {
+  const { names } = editor.character.skeleton;
   const pose = new Pose(editor.character);
   pose.setBind();
-  const shape = mirrorBody(editor.character, pose, body.shape);
-  if (!shape)
+  const mirrored = mirrorBody(editor.character, pose, { ...body.shape, node: names.indexOf(body.jointName) });
+  if (!mirrored)
     return `No joint is named as the other side of "${body.jointName}". Sides are found by _l and _r, left and right.`;
-  const jointName = editor.character.skeleton.names[shape.node]!;
-  const other = listBodies(editor.document, body.bodySetId).find((each) => each.shape.node === shape.node);
+  const { node, ...shape } = mirrored;
+  const jointName = names[node]!;
+  const other = listBodies(editor.document, body.bodySetId).find((each) => each.jointName === jointName);
   const record: BodyRecord = other
     ? { ...other, shape }
     : { ...body, id: createId(), name: jointName, jointName, shape };

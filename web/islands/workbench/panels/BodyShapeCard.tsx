@@ -1,12 +1,7 @@
 import { useEffect, useState } from 'react';
-import {
-  findSection,
-  getScene,
-  listBodySections,
-  type SectionName,
-} from '../../../../core/document/index.ts';
+import { getScene, listBodySections } from '../../../../core/document/index.ts';
 import type { ShapeFit } from '../../../../core/prepare/index.ts';
-import { listMorphNames } from '../../../../core/rig/index.ts';
+import { findSection, listMorphNames, type SectionName } from '../../../../core/rig/index.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 

@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import { findSection, type SectionName } from '../../../../core/document/index.ts';
 import {
   type CheckedMesh,
   growFaces,
@@ -8,8 +7,8 @@ import {
   pickPieces,
   shrinkFaces,
 } from '../../../../core/mesh/index.ts';
-import { packPicked } from '../../../../core/prepare/index.ts';
-import type { Section } from '../../../../core/rig/index.ts';
+import { findSection, type Section, type SectionName } from '../../../../core/rig/index.ts';
+import { packPicked } from '../../../../core/steps/index.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { getSectionMesh } from '../../../state/section-mesh.ts';
 import type { FacePick } from '../../../state/session.ts';

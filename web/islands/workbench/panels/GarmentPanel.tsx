@@ -1,12 +1,7 @@
 import { Pencil, Scissors, Shirt, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import {
-  findSection,
-  type GarmentRecord,
-  listFreeSections,
-  listGarments,
-} from '../../../../core/document/index.ts';
-import type { Section } from '../../../../core/rig/index.ts';
+import { type GarmentRecord, listFreeSections, listGarments } from '../../../../core/document/index.ts';
+import { findSection, type Section } from '../../../../core/rig/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NameEditor } from '../../parts/NameEditor.tsx';

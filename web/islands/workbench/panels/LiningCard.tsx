@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import type { GarmentRecord } from '../../../../core/document/index.ts';
 import { createCheckedMesh, findInnerSide } from '../../../../core/mesh/index.ts';
-import type { RimShape } from '../../../../core/prepare/index.ts';
 import type { Section } from '../../../../core/rig/index.ts';
+import type { RimShape } from '../../../../core/steps/index.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';

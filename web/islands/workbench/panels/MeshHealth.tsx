@@ -1,6 +1,7 @@
 import { Crosshair, Wrench } from 'lucide-react';
-import { findSection, type SectionName, type StepAct } from '../../../../core/document/index.ts';
 import type { MeshFinding, MeshFix } from '../../../../core/mesh/index.ts';
+import { findSection, type SectionName } from '../../../../core/rig/index.ts';
+import type { StepAct } from '../../../../core/steps/index.ts';
 import { MESH_TITLES } from '../../../state/findings.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';

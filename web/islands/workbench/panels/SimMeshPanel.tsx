@@ -1,13 +1,12 @@
 import { useEffect, useState } from 'react';
 import {
-  findSection,
   type GarmentRecord,
   listBodySections,
   listFreeSections,
   listGarments,
-  type SectionName,
-  type StepAct,
 } from '../../../../core/document/index.ts';
+import { findSection, type SectionName } from '../../../../core/rig/index.ts';
+import type { StepAct } from '../../../../core/steps/index.ts';
 import type { SimMeshSettings } from '../../../state/preparing.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';

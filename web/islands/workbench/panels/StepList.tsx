@@ -1,6 +1,6 @@
 import { X } from 'lucide-react';
 import { listSteps } from '../../../../core/document/index.ts';
-import { describeStep } from '../../../state/preparing.ts';
+import { describeAct } from '../../../../core/steps/index.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
@@ -20,14 +20,14 @@ export function StepList() {
           <li key={step.id} className="flex items-start gap-1.5 border-b border-line py-1">
             <span className="num w-4 shrink-0 text-xs leading-5 text-soft">{index + 1}</span>
             <span className="min-w-0 flex-1">
-              {describeStep(step)}
+              {describeAct(step.act)}
               <span className="block truncate text-xs text-soft">{step.sectionName}</span>
               {problem && <span className="block text-xs text-brick">Left out: {problem.reason}.</span>}
             </span>
             <button
               type="button"
               className="btn btn-quiet !px-1"
-              aria-label={`Take out step ${index + 1}: ${describeStep(step)}`}
+              aria-label={`Take out step ${index + 1}: ${describeAct(step.act)}`}
               title="Take this step out"
               onClick={() => void runPreparation(() => preparing.removeStep(step))}
             >

@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { findSection, type SectionName, type StepAct } from '../../../../core/document/index.ts';
-import { type Section, toDenseWeights } from '../../../../core/rig/index.ts';
+import { findSection, type Section, type SectionName, toDenseWeights } from '../../../../core/rig/index.ts';
+import type { StepAct } from '../../../../core/steps/index.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { WEIGHT_BAR } from '../../../viewport/weight-colors.ts';

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { findSection } from '../../../../../core/document/index.ts';
+import { findSection } from '../../../../../core/rig/index.ts';
 import { ImageRefused } from '../../../../state/map-image-client.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';

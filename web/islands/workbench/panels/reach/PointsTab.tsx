@@ -1,4 +1,4 @@
-import { findSection } from '../../../../../core/document/index.ts';
+import { findSection } from '../../../../../core/rig/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
 import { PickRows } from './PickRows.tsx';

@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { findSection } from '../../../../../core/document/index.ts';
 import { CHANNELS, type ColorPart, formatValue, readVertexColors } from '../../../../../core/reach/index.ts';
+import { findSection } from '../../../../../core/rig/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
 import { ToolChip } from '../../../parts/ToolChip.tsx';

@@ -1,0 +1,99 @@
+import type { JointShape } from '../bodies/index.ts';
+import type { ChannelKind } from '../reach/index.ts';
+import type { Skeleton } from '../rig/index.ts';
+import {
+  type AuthoredRecord,
+  type BodyRecord,
+  type ChannelRecord,
+  type GarmentRecord,
+  type RecordId,
+  type RecordType,
+  SCENE_DEFAULTS,
+  SCENE_ID,
+  type SceneRecord,
+  type StepRecord,
+} from './records/index.ts';
+
+/** Everything authored for one character. */
+export interface AuthoredDocument {
+  records: Map<RecordId, AuthoredRecord>;
+  /** Channel id → values, [pointCount]; id of a step → what was picked, made or done by hand, packed. */
+  arrays: Map<RecordId, Float32Array>;
+}
+
+export function createDocument(): AuthoredDocument {
+  return { records: new Map([[SCENE_ID, { ...SCENE_DEFAULTS }]]), arrays: new Map() };
+}
+
+export function listRecords<T extends RecordType>(
+  document: Pick<AuthoredDocument, 'records'>,
+  type: T,
+): Extract<AuthoredRecord, { type: T }>[] {
+  const found: Extract<AuthoredRecord, { type: T }>[] = [];
+  for (const record of document.records.values()) {
+    if (record.type === type) found.push(record as Extract<AuthoredRecord, { type: T }>);
+  }
+  return found;
+}
+
+/** Garments from the skin outward. */
+export function listGarments(document: Pick<AuthoredDocument, 'records'>): GarmentRecord[] {
+  return listRecords(document, 'garment').sort((p, q) => p.order - q.order || (p.id < q.id ? -1 : 1));
+}
+
+export function getScene(document: Pick<AuthoredDocument, 'records'>): SceneRecord {
+  const scene = document.records.get(SCENE_ID);
+  return scene?.type === 'scene' ? scene : { ...SCENE_DEFAULTS };
+}
+
+/** Maps of a garment, of one channel or of all, by name. */
+export function listMaps(
+  document: Pick<AuthoredDocument, 'records'>,
+  garmentId: RecordId,
+  kind?: ChannelKind,
+): ChannelRecord[] {
+  return listRecords(document, 'channel')
+    .filter((map) => map.garmentId === garmentId && (kind === undefined || map.kind === kind))
+    .sort((p, q) => p.name.localeCompare(q.name, 'en', { numeric: true }) || (p.id < q.id ? -1 : 1));
+}
+
+/** The map of a channel that is in use, or null. */
+export function findChannel(
+  document: Pick<AuthoredDocument, 'records'>,
+  garmentId: RecordId,
+  kind: ChannelKind = 'maxDistance',
+): ChannelRecord | null {
+  return listMaps(document, garmentId, kind).find(({ isInUse }) => isInUse) ?? null;
+}
+
+/** Steps of preparation in the order in which they are replayed. */
+export function listSteps(document: Pick<AuthoredDocument, 'records'>): StepRecord[] {
+  return listRecords(document, 'step').sort((p, q) => p.order - q.order || (p.id < q.id ? -1 : 1));
+}
+
+/** Bodies of a set by the order of their joints, when a skeleton is given, else by name. */
+export function listBodies(
+  document: Pick<AuthoredDocument, 'records'>,
+  bodySetId: RecordId,
+  skeleton: Pick<Skeleton, 'names'> | null = null,
+): BodyRecord[] {
+  const placeOf = new Map(skeleton?.names.map((name, node) => [name, node]));
+  const compare = (p: BodyRecord, q: BodyRecord): number =>
+    skeleton
+      ? (placeOf.get(p.jointName) ?? -1) - (placeOf.get(q.jointName) ?? -1)
+      : p.jointName.localeCompare(q.jointName, 'en', { numeric: true });
+  return listRecords(document, 'body')
+    .filter((body) => body.bodySetId === bodySetId)
+    .sort((p, q) => compare(p, q) || (p.id < q.id ? -1 : 1));
+}
+
+/** Bodies of a set on the joints of a character, as a run takes them; those whose joint it lacks are left out. */
+export function placeBodies(
+  document: Pick<AuthoredDocument, 'records'>,
+  bodySetId: RecordId,
+  skeleton: Pick<Skeleton, 'names'>,
+): JointShape[] {
+  return listBodies(document, bodySetId, skeleton)
+    .map(({ jointName, shape }) => ({ ...shape, node: skeleton.names.indexOf(jointName) }))
+    .filter(({ node }) => node >= 0);
+}

@@ -1,0 +1,38 @@
+import { number, object } from 'yup';
+import { completeFabric, FABRIC_KEYS, FABRIC_PARAMETERS, type FabricSettings } from '../../cloth/index.ts';
+import { type RecordDefinition, type RecordId, titleField } from './record-definition.ts';
+
+export interface FabricRecord {
+  type: 'fabric';
+  id: RecordId;
+  name: string;
+  settings: FabricSettings;
+}
+
+export const fabricDefinition: RecordDefinition<FabricRecord> = {
+  type: 'fabric',
+  words: ['fabric', 'fabrics'],
+  fields: {
+    name: titleField,
+    settings: object(
+      Object.fromEntries(
+        FABRIC_KEYS.map((key) => {
+          const { range, isCount } = FABRIC_PARAMETERS[key];
+          const bounded = number().required().min(range[0]).max(range[1]);
+          return [key, isCount ? bounded.integer() : bounded];
+        }),
+      ),
+    )
+      .noUnknown()
+      .required(),
+  },
+  fieldWords: { name: 'name', settings: 'settings' },
+  tellName: ({ name }) => name,
+  raises: [
+    {
+      to: 1,
+      name: 'stiffness by direction, shares of root motion, and every number since',
+      raise: (record) => ({ ...record, settings: completeFabric(record.settings as object) }),
+    },
+  ],
+};

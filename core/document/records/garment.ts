@@ -1,0 +1,72 @@
+import { number, string } from 'yup';
+import type { SectionName } from '../../rig/index.ts';
+import { sectionIndexField, sectionNameField, sectionsField } from '../../steps/index.ts';
+import { idField, type RecordDefinition, type RecordId, titleField } from './record-definition.ts';
+
+export interface GarmentRecord {
+  type: 'garment';
+  id: RecordId;
+  name: string;
+  /** Place in the list, from the skin outward. */
+  order: number;
+  /** Section of the character, with its name, to find it again in a new version of the file. */
+  sectionIndex: number;
+  sectionName: string;
+  fabricId: RecordId;
+  bodySetId: RecordId;
+  /** How the warp lies against V of the UVs, rad. */
+  warpTurn: number;
+  /** Share of the simulation in what is shown and measured: 0 skinned, 1 simulated. */
+  blend: number;
+  /**
+   * Sections that are drawn in place of the simulated one and follow it: then `sectionIndex` is a sim mesh. Empty when
+   * the section is simulated itself.
+   */
+  renders: readonly SectionName[];
+  /** `inside`: of a garment with two sides the inner one rides on the outer instead of being simulated. */
+  lining: 'none' | 'inside';
+}
+
+export const GARMENT_DEFAULTS: Pick<GarmentRecord, 'warpTurn' | 'blend' | 'renders' | 'lining'> = {
+  warpTurn: 0,
+  blend: 1,
+  renders: [],
+  lining: 'none',
+};
+
+export const garmentDefinition: RecordDefinition<GarmentRecord> = {
+  type: 'garment',
+  words: ['garment', 'garments'],
+  fields: {
+    name: titleField,
+    order: number().required(),
+    sectionIndex: sectionIndexField,
+    sectionName: sectionNameField,
+    fabricId: idField,
+    bodySetId: idField,
+    warpTurn: number().required().min(-Math.PI).max(Math.PI),
+    blend: number().required().min(0).max(1),
+    renders: sectionsField,
+    lining: string().oneOf(['none', 'inside']).required(),
+  },
+  fieldWords: {
+    name: 'name',
+    order: 'order',
+    sectionName: 'section',
+    fabricId: 'fabric',
+    bodySetId: 'body set',
+    warpTurn: 'warp turn',
+    blend: 'blend',
+    renders: 'drawn sections',
+    lining: 'lining',
+  },
+  references: { fabricId: 'fabric', bodySetId: 'bodySet' },
+  tellName: ({ name }) => name,
+  raises: [
+    {
+      to: 1,
+      name: 'warp turn, blend, drawn sections and lining',
+      raise: (record) => ({ ...GARMENT_DEFAULTS, ...record }),
+    },
+  ],
+};

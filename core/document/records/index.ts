@@ -1,0 +1,23 @@
+export type { BodyRecord } from './body.ts';
+export type { BodySetRecord } from './body-set.ts';
+export type { ChannelRecord } from './channel.ts';
+export type { FabricRecord } from './fabric.ts';
+export { GARMENT_DEFAULTS, type GarmentRecord } from './garment.ts';
+export type { BaseRecord, RecordFacts, RecordId } from './record-definition.ts';
+export {
+  type AuthoredRecord,
+  checkRecord,
+  countRecords,
+  DOCUMENT_VERSION,
+  listChangedFields,
+  listReferences,
+  mayHaveArray,
+  RECORD_TYPES,
+  RECORDS,
+  type RecordType,
+  raiseRecord,
+  recordField,
+  tellRecord,
+} from './registry.ts';
+export { SCENE_DEFAULTS, SCENE_ID, type SceneRecord } from './scene.ts';
+export type { StepRecord } from './step.ts';

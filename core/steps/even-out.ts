@@ -1,0 +1,27 @@
+import { listUvSeams, remesh } from '../mesh/index.ts';
+import type { Character, Section } from '../rig/index.ts';
+import { resampleSection } from './resample-section.ts';
+import { createSectionMesh } from './section-mesh.ts';
+import { defineStep, replaceOwn } from './step-definition.ts';
+import { lengthField, tellCentimetres } from './step-fields.ts';
+
+/** Creases sharper than this are kept: 50°. */
+const SHARP_ANGLE = 0.87;
+
+/** Even triangles over the whole section; borders, creases and the seams of its UVs stay where they are. */
+export function evenOut(character: Character, sectionIndex: number, edgeLength: number): Section {
+  const mesh = createSectionMesh(character, sectionIndex);
+  const surface = remesh(
+    { positions: mesh.places, triangles: mesh.faces },
+    { edgeLength, borderDetail: 0.6, sharpAngle: SHARP_ANGLE, lines: listUvSeams(mesh) },
+  );
+  return resampleSection(character, [sectionIndex], surface);
+}
+
+export const evenOutStep = defineStep({
+  kind: 'evenOut',
+  fields: { edgeLength: lengthField },
+  describe: ({ edgeLength }) => `even out to ${tellCentimetres(edgeLength)}`,
+  apply: (context, { edgeLength }) =>
+    replaceOwn(context, evenOut(context.character, context.sectionIndex, edgeLength)),
+});

@@ -1,0 +1,33 @@
+export { createBodyField, MOST_SUNK } from './body-field.ts';
+export { chooseSectionName } from './choose-section-name.ts';
+export { collectOuterSurface } from './collect-outer-surface.ts';
+export { packPicked } from './cut.ts';
+export { editWeights, listJointNames } from './edit-weights.ts';
+export { createHandwork, type Handwork, packHandwork, readHandwork, unpackHandwork } from './handwork.ts';
+export { joinSections } from './join-sections.ts';
+export { makeCardSurface } from './make-card.ts';
+export { makeSimSurface, type SimSurfaceSettings } from './make-sim-mesh.ts';
+export { movePoints, refreshNormals } from './move-points.ts';
+export { packSurface, unpackSurface } from './pack-surface.ts';
+export { resampleSection } from './resample-section.ts';
+export { createHealthInput, createSectionMesh, replaceSection } from './section-mesh.ts';
+export { createSimSection } from './sim-section.ts';
+export type { StepContext, StepResult } from './step-definition.ts';
+export { sectionField, sectionIndexField, sectionNameField, sectionsField } from './step-fields.ts';
+export {
+  applyAct,
+  describeAct,
+  getActSchema,
+  hasMadeArray,
+  isSimMeshStep,
+  isStepKind,
+  listOthers,
+  makeArrayOf,
+  renameOthers,
+  STEP_KINDS,
+  type StepAct,
+  type StepKind,
+} from './steps.ts';
+export type { RimShape } from './thicken.ts';
+export { transferMorphs } from './transfer-morphs.ts';
+export { transferWeights, type WeightTransfer } from './transfer-weights.ts';

@@ -1,0 +1,25 @@
+import { array, number, object, type Schema, string } from 'yup';
+
+/** What the settings of several steps are made of. Lengths in metres, angles in radians. */
+export const lengthField = number().required().min(0.001).max(10);
+export const shareField = number().required().min(0).max(1);
+export const angleField = number().required().min(0).max(Math.PI);
+export const influencesField = number().required().integer().min(1).max(8);
+export const nameField = string().required().max(400);
+
+/** A section by place and name. */
+export const sectionIndexField = number().required().integer().min(0);
+export const sectionNameField = string().defined().max(400);
+export const sectionField = object({ sectionIndex: sectionIndexField, sectionName: sectionNameField })
+  .noUnknown()
+  .required();
+
+export const sectionsField = array(sectionField).defined().max(200);
+export const jointNamesField = array(nameField).required().max(1000);
+
+/** 0.05 → `5 cm`. */
+export function tellCentimetres(metres: number): string {
+  return `${Number((100 * metres).toFixed(1))} cm`;
+}
+
+export type Fields = Record<string, Schema>;
