@@ -1,6 +1,12 @@
 import type { Document } from '@gltf-transform/core';
 import type { AuthoredDocument, IntakeReport } from '../core/document/index.ts';
-import { adoptClips, bindSection, type Character } from '../core/rig/index.ts';
+import {
+  adoptClips,
+  bindSection,
+  type Character,
+  type FileScales,
+  restoreScales,
+} from '../core/rig/index.ts';
 import type { RawGltf } from './gltf/raw-gltf.ts';
 import { readGltf } from './gltf/read-gltf.ts';
 import type { RepairLog } from './gltf/repair-log.ts';
@@ -9,11 +15,22 @@ import { readObj } from './obj/read-obj.ts';
 import { readShipment } from './shipment/read-shipment.ts';
 import { READ_LIMITS, type ReadLimits, type SourceFile } from './source-file.ts';
 
+/** The file as it came, all in its own units. */
+export interface ReadSource {
+  document: Document;
+  json: RawGltf;
+  /** How many metres its units are. */
+  scales: FileScales | null;
+  /** What was read of it, with added clips. */
+  character: Character;
+}
+
 export interface ReadCharacter {
+  /** In metres in every space. */
   character: Character;
   report: IntakeReport;
-  /** The glTF document and its JSON, to ship from; null for OBJ. */
-  source: { document: Document; json: RawGltf } | null;
+  /** What to ship from; null for OBJ. */
+  source: ReadSource | null;
   /** Cloth data that came with the file (a shipped one), or null. */
   authored: AuthoredDocument | null;
 }
@@ -65,14 +82,14 @@ async function readOwnFiles(files: readonly SourceFile[], limits: ReadLimits): P
       authored: null,
     };
   }
-  const { character, document, json, isBinary, log } = await readGltf(main, others, limits);
+  const { character, asInFile, scales, document, json, isBinary, log } = await readGltf(main, others, limits);
   const format = isBinary ? 'glTF binary' : 'glTF';
   const report = makeReport(character, log, format, json.asset?.generator ?? null, files);
-  const shipment = readShipment(character, document, json, main.name);
+  const shipment = readShipment(character, document, json, scales, main.name);
   return {
     character: shipment ? { ...character, sections: shipment.sections } : character,
     report,
-    source: { document, json },
+    source: { document, json, scales, character: asInFile },
     authored: shipment?.authored ?? null,
   };
 }
@@ -102,7 +119,10 @@ async function addClips(
       'Export the clips on the skeleton of this character, with its joint names.',
     );
   }
-  read.character.clips.push(...clips);
+  const { character, source } = read;
+  if (source?.scales)
+    source.character.clips.push(...restoreScales({ ...character, clips }, source.scales).clips);
+  character.clips.push(...clips);
   const { report } = read;
   report.files.push({ name: file.name, bytes: file.bytes.length });
   report.counts.clips = read.character.clips.length;

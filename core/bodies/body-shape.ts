@@ -30,6 +30,13 @@ export function getRoundShape(shape: BodyShape): Omit<BodyShape, 'kind'> {
   return SHAPES[shape.kind].toRound(shape);
 }
 
+/** A shape whose lengths count otherwise. */
+export function scaleShape({ kind, a, b, radiusA, radiusB }: BodyShape, scale: number): BodyShape {
+  const times = (place: BodyShape['a']): BodyShape['a'] =>
+    place.map((value) => value * scale) as BodyShape['a'];
+  return { kind, a: times(a), b: times(b), radiusA: radiusA * scale, radiusB: radiusB * scale };
+}
+
 /** Schema of a shape. */
 export function createShapeField(): Schema {
   const place = array(number().required()).length(3).required();

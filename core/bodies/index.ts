@@ -8,6 +8,7 @@ export {
   SHAPE_KINDS,
   SHAPES,
   type ShapeKind,
+  scaleShape,
 } from './body-shape.ts';
 export {
   ALL_GROUPS,

@@ -13,11 +13,18 @@ export {
 } from './character.ts';
 export { computeClipTravel } from './clip-travel.ts';
 export { createRigidCharacter } from './create-rigid-character.ts';
+export { bakeScales, type FileScales, invertScales, restoreScales, restoreSection } from './file-scales.ts';
 export { gatherSkinnedRows } from './gather-rows.ts';
 export { hashSection } from './hash-section.ts';
 export { invertBind } from './invert-bind.ts';
 export { mirrorName } from './mirror-name.ts';
-export { listArrays, PACKED_CHARACTER_VERSION, packCharacter, unpackCharacter } from './pack-character.ts';
+export {
+  listArrays,
+  PACKED_CHARACTER_VERSION,
+  packCharacter,
+  readPackedNames,
+  unpackCharacter,
+} from './pack-character.ts';
 export { Pose } from './pose.ts';
 export { bindSection, poseSection } from './pose-section.ts';
 export { dropUnusedVertices, rebuildSection } from './rebuild-section.ts';

@@ -6,9 +6,10 @@ import type { Character, Clip, MorphTarget, Section, Skin } from './character.ts
  * ```
  * "CBWC" | version u32 | header length u32 | header JSON (UTF-8, padded to 8) | arrays, each padded to 8
  * ```
+ * Version 2 is in metres in every space; version 1 was in the units of the file.
  * The header is the character with every typed array replaced by `{"$array": kind, "at": byte, "count": n}`.
  */
-export const PACKED_CHARACTER_VERSION = 1;
+export const PACKED_CHARACTER_VERSION = 2;
 const MAGIC = 0x43574243;
 
 const ARRAY_KINDS = {
@@ -48,18 +49,30 @@ export function packCharacter(character: Character): Uint8Array<ArrayBuffer> {
   return bytes;
 }
 
-/** @throws {Error} If the bytes are not a packed character of this version. Arrays are views into `bytes`. */
-export function unpackCharacter(bytes: ArrayBufferLike): Character {
+/** @throws {Error} If the bytes are not a packed character. */
+function readHeader(bytes: ArrayBufferLike): { version: number; header: string; start: number } {
   const view = new DataView(bytes);
   if (bytes.byteLength < 12 || view.getUint32(0, true) !== MAGIC) throw new Error('Not a packed character.');
-  const version = view.getUint32(4, true);
+  const headerLength = view.getUint32(8, true);
+  return {
+    version: view.getUint32(4, true),
+    // Text is not read from shared memory: a slice is not shared.
+    header: new TextDecoder().decode(new Uint8Array(bytes, 12, headerLength).slice()),
+    start: (12 + headerLength + 7) & ~7,
+  };
+}
+
+/** Names of the nodes of a packed character of any version. @throws {Error} If the bytes are none. */
+export function readPackedNames(bytes: ArrayBufferLike): string[] {
+  return (JSON.parse(readHeader(bytes).header) as Character).skeleton.names;
+}
+
+/** @throws {Error} If the bytes are not a packed character of this version. Arrays are views into `bytes`. */
+export function unpackCharacter(bytes: ArrayBufferLike): Character {
+  const { version, header, start } = readHeader(bytes);
   if (version !== PACKED_CHARACTER_VERSION) {
     throw new Error(`Packed character of version ${version}; this build reads ${PACKED_CHARACTER_VERSION}.`);
   }
-  const headerLength = view.getUint32(8, true);
-  const start = (12 + headerLength + 7) & ~7;
-  // Text is not read from shared memory: a slice is not shared.
-  const header = new TextDecoder().decode(new Uint8Array(bytes, 12, headerLength).slice());
   return JSON.parse(header, (_key, value: unknown) => {
     if (value === null || typeof value !== 'object' || !('$array' in value)) return value;
     const { $array, at, count } = value as PackedArray;

@@ -1,7 +1,13 @@
 import type { Document, JSONDocument, Node } from '@gltf-transform/core';
 import { Logger } from '@gltf-transform/core';
 import { invertAffine } from '../../core/math/index.ts';
-import type { Character, Skeleton, Skin } from '../../core/rig/index.ts';
+import {
+  bakeScales,
+  type Character,
+  type FileScales,
+  type Skeleton,
+  type Skin,
+} from '../../core/rig/index.ts';
 import { IntakeError } from '../intake-error.ts';
 import type { ReadLimits, SourceFile } from '../source-file.ts';
 import { checkRawGltf } from './check-raw.ts';
@@ -15,7 +21,12 @@ import { readSections } from './read-sections.ts';
 import { makeNamesUnique, RepairLog } from './repair-log.ts';
 
 export interface ReadGltf {
+  /** In metres in every space. */
   character: Character;
+  /** The same as the file has it, in its own units. */
+  asInFile: Character;
+  /** How many metres a unit of the file is, in each space; null where all are one. */
+  scales: FileScales | null;
   /** The file as it stands, to add to when shipping. */
   document: Document;
   json: RawGltf;
@@ -77,14 +88,15 @@ export async function readGltf(
       'Export the meshes as triangles.',
     );
   }
-  const character: Character = {
+  const asInFile: Character = {
     name: main.name.replace(/\.[^.]+$/, ''),
     skeleton: readSkeleton(nodes, nodeNames, json, log),
     skins,
     sections,
     clips: readClips(document, nodes, log),
   };
-  return { character, document, json, isBinary: binary !== null, log };
+  const { character, scales } = bakeScales(asInFile);
+  return { character, asInFile, scales, document, json, isBinary: binary !== null, log };
 }
 
 /** The bytes of each buffer: the binary chunk, a data URI, or a file that came along. */

@@ -98,6 +98,16 @@ export function writePrimitive(
   return primitive;
 }
 
+/** Normals of a section in place of those that a primitive has. */
+export function writeNormals(
+  document: Document,
+  buffer: Buffer,
+  primitive: ReturnType<Document['createPrimitive']>,
+  { normals }: Pick<Section, 'normals'>,
+): void {
+  primitive.setAttribute('NORMAL', createAccessor(document, buffer, 'VEC3', normals));
+}
+
 /** Joint numbers and weights of a section as sets of four. */
 export function writeWeights(
   document: Document,

@@ -1,5 +1,5 @@
 import type { Document, Primitive } from '@gltf-transform/core';
-import { type BodyShape, SHAPE_KINDS } from '../../core/bodies/index.ts';
+import { type BodyShape, SHAPE_KINDS, scaleShape } from '../../core/bodies/index.ts';
 import { completeFabric } from '../../core/cloth/index.ts';
 import {
   type AuthoredDocument,
@@ -15,7 +15,7 @@ import {
 } from '../../core/document/index.ts';
 import { weldPoints } from '../../core/mesh/index.ts';
 import { CHANNEL_KINDS, type ChannelKind, limitValue } from '../../core/reach/index.ts';
-import type { Character, Section } from '../../core/rig/index.ts';
+import type { Character, FileScales, Section } from '../../core/rig/index.ts';
 import { listNodesInOrder } from '../gltf/node-order.ts';
 import type { RawGltf } from '../gltf/raw-gltf.ts';
 import { readAccessor } from '../gltf/read-accessor.ts';
@@ -36,12 +36,14 @@ export interface ReadShipment {
 
 /**
  * The authored document in a shipped file, or null when there is none. The character itself is left as it is.
+ * @param scales - Of the file: bodies are in the units of their joints.
  * @throws {IntakeError} for cloth data of an unknown version, or that refers to what is not there.
  */
 export function readShipment(
   character: Character,
   document: Document,
   json: RawGltf,
+  scales: FileScales | null,
   file: string,
 ): ReadShipment | null {
   const raw = json.extensions?.[CLOTH_EXTENSION] as ClothExtension | undefined;
@@ -69,14 +71,16 @@ export function readShipment(
     add.set(bodySetId, { type: 'bodySet', id: bodySetId, name: String(set.name) });
     set.bodies.forEach((body, i) => {
       const id = `body-${s}-${String(i).padStart(4, '0')}` as RecordId;
-      const { jointName, shape } = readBody(
+      const { node, shape } = readBody(
         body,
         character,
         orderOfFileNode,
         `${CLOTH_EXTENSION}, set "${set.name}", body ${i}`,
         file,
       );
-      add.set(id, { type: 'body', id, bodySetId, name: jointName, jointName, shape });
+      const jointName = character.skeleton.names[node]!;
+      const metres = scaleShape(shape, scales?.nodes[node] ?? 1);
+      add.set(id, { type: 'body', id, bodySetId, name: jointName, jointName, shape: metres });
     });
     return bodySetId;
   });
@@ -195,7 +199,7 @@ function readBody(
   orderOfFileNode: number[],
   where: string,
   file: string,
-): { jointName: string; shape: BodyShape } {
+): { node: number; shape: BodyShape } {
   const carrier = orderOfFileNode[body.node];
   const node = carrier === undefined ? -1 : character.skeleton.parents[carrier]!;
   const numbers = [...(body.a ?? []), ...(body.b ?? []), body.radiusA, body.radiusB];
@@ -210,10 +214,7 @@ function readBody(
     );
   }
   const { kind, a, b, radiusA, radiusB } = body;
-  return {
-    jointName: character.skeleton.names[node]!,
-    shape: { kind, a: [...a], b: [...b], radiusA, radiusB },
-  };
+  return { node, shape: { kind, a: [...a], b: [...b], radiusA, radiusB } };
 }
 
 function finiteOr(value: unknown, fallback: number): number {

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { expect } from 'chai';
-import { type BufferGeometry, Mesh, type Object3D } from 'three';
+import { type BufferGeometry, Mesh, type Object3D, Vector3 } from 'three';
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
 import {
   type AuthoredDocument,
@@ -14,11 +14,14 @@ import {
   listBodies,
   listGarments,
   listRecords,
+  placeBodies,
   type RecordId,
   SCENE_DEFAULTS,
   SCENE_ID,
 } from '../../core/document/index.ts';
+import { transformPoint } from '../../core/math/index.ts';
 import { CHANNEL_KINDS, type ChannelKind } from '../../core/reach/index.ts';
+import { Pose } from '../../core/rig/index.ts';
 import { createRun } from '../../core/run/index.ts';
 import { findProjectRoot } from '../../server/project-root.ts';
 import type { RawGltf } from '../gltf/raw-gltf.ts';
@@ -239,6 +242,43 @@ describe('shipments', () => {
         }),
       );
       for (const settings of earlier) expect(settings).deep.equal(now);
+    });
+  });
+
+  it('leave in the units that the file came in, with colliders where the bodies are', async () => {
+    const source = await readBytes(createStrip().toGlb());
+    const document = author(source);
+    const { character } = source;
+    expect([...character.skeleton.scales]).deep.equal(new Array(12).fill(1));
+    const plain = jsonOf(createStrip().toGlb());
+    const shipped = await writeShipment(source, document);
+    const json = jsonOf(shipped);
+    plain.nodes!.forEach((node, i) => {
+      expect([json.nodes![i]!.scale, json.nodes![i]!.translation]).deep.equal([node.scale, node.translation]);
+    });
+    const again = await readBytes(shipped);
+    expect(again.source!.character.sections[0]!.positions).deep.equal(
+      source.source!.character.sections[0]!.positions,
+    );
+    expect(again.character.sections[0]!.positions).deep.equal(character.sections[0]!.positions);
+    // By another reader: where in the world the start of each body is, and how large.
+    const gltf = await new GLTFLoader().parseAsync(shipped.slice().buffer, '');
+    gltf.scene.updateMatrixWorld(true);
+    const cloth = json.extensions![CLOTH_EXTENSION] as ClothExtension;
+    const pose = new Pose(character);
+    pose.setBind();
+    const bodies = placeBodies(document, listGarments(document)[0]!.bodySetId, character.skeleton);
+    expect(bodies.length).equal(3);
+    bodies.forEach((body, i) => {
+      const shape = cloth.bodySets[0]!.bodies[i]!;
+      const joint = gltf.scene.getObjectByName(character.skeleton.names[body.node]!)!;
+      const seen = joint.localToWorld(new Vector3(...shape.a));
+      const meant = new Float64Array(3);
+      transformPoint(meant, 0, pose.worldMatrices, 16 * body.node, ...body.a);
+      seen.toArray().forEach((value, k) => {
+        expect(value).closeTo(meant[k]!, 1e-6);
+      });
+      expect(shape.radiusA * joint.getWorldScale(new Vector3()).x).closeTo(body.radiusA, 1e-7);
     });
   });
 

@@ -1,5 +1,5 @@
 import type { Document, Node, Primitive, Skin } from '@gltf-transform/core';
-import type { Character, Section } from '../../core/rig/index.ts';
+import { type Character, type FileScales, restoreSection, type Section } from '../../core/rig/index.ts';
 import { writePrimitive } from '../gltf/write-character.ts';
 import { REST_ATTRIBUTE } from './cloth-extension.ts';
 
@@ -15,13 +15,15 @@ export interface WrittenPrimitive {
  * Puts sections that were changed by preparation in place of those of the source, and adds the new ones as nodes of
  * their own.
  *
- * @param nodes - Of the source, in the order of its character. @returns One for each section of `prepared`.
+ * @param nodes - Of the source, in the order of its character. @param scales - Of the file: it is written in its own units.
+ * @returns One for each section of `prepared`.
  */
 export function writePrepared(
   document: Document,
   nodes: readonly Node[],
   source: Character,
   prepared: Character,
+  scales: FileScales | null,
 ): WrittenPrimitive[] {
   const skinOf = (section: Section): Skin | null => {
     const like = source.sections.find(({ skin, isRigid }) => skin === section.skin && !isRigid);
@@ -40,7 +42,7 @@ export function writePrepared(
         .setMesh(document.createMesh(section.name))
         .setSkin(skinOf(section));
       document.getRoot().getDefaultScene()!.addChild(node);
-      const primitive = writeSection(document, section);
+      const primitive = writeSection(document, restoreSection(section, scales));
       node
         .getMesh()!
         .addPrimitive(primitive)
@@ -49,7 +51,7 @@ export function writePrepared(
     }
     const node = nodes[section.node]!;
     const old = takeMesh(node).listPrimitives()[section.primitiveIndex]!;
-    const primitive = writeSection(document, section).setMaterial(old.getMaterial());
+    const primitive = writeSection(document, restoreSection(section, scales)).setMaterial(old.getMaterial());
     replacePrimitive(node, old, primitive);
     if (section.morphWeights.length !== original.morphWeights.length)
       node.getMesh()!.setWeights([...section.morphWeights]);

@@ -1,8 +1,7 @@
 import type { Document, Node } from '@gltf-transform/core';
-import { type BodyShape, getRoundShape, SHAPES } from '../../core/bodies/index.ts';
+import { type BodyShape, getRoundShape, SHAPES, scaleShape } from '../../core/bodies/index.ts';
 import {
   type AuthoredDocument,
-  type BodyRecord,
   type FabricRecord,
   findChannel,
   type GarmentRecord,
@@ -14,12 +13,13 @@ import {
 import { weldPoints } from '../../core/mesh/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
 import { CHANNEL_KINDS, CHANNELS } from '../../core/reach/index.ts';
-import { type Character, findSection } from '../../core/rig/index.ts';
+import { type Character, type FileScales, findSection } from '../../core/rig/index.ts';
 import { getGltfIo } from '../gltf/gltf-io.ts';
 import { listNodesInOrder } from '../gltf/node-order.ts';
 import { ClothExtensionWriter, RigidBodiesWriter, ShapesWriter } from '../gltf/our-extensions.ts';
 import type { RawPayload } from '../gltf/raw-extension.ts';
-import { writeCharacter, writeClips, writeWeights } from '../gltf/write-character.ts';
+import { writeCharacter } from '../gltf/write-character.ts';
+import { writeRepaired } from '../gltf/write-repaired.ts';
 import type { ReadCharacter } from '../read-character.ts';
 import {
   CLOTH_EXTENSION,
@@ -44,12 +44,19 @@ export async function writeShipment(
 ): Promise<Uint8Array> {
   const document = source.source?.document ?? writeCharacter(source.character);
   const nodes = listNodesInOrder(document);
-  prepareDocument(document, source, nodes);
+  const scales = source.source?.scales ?? null;
+  prepareDocument(document, source);
+  if (source.source) writeRepaired(document, nodes, source.source.character);
   const { character } = prepareCharacter(source.character, authored);
-  const primitives = writePrepared(document, nodes, source.character, character);
+  const primitives = writePrepared(document, nodes, source.character, character, scales);
   const garments = listGarments(authored);
   const maps = garments.map((garment) => writeMaps(document, character, primitives, authored, garment));
-  const bodySets = writeBodies(document, nodes, character.skeleton.names, authored, garments);
+  const bodySets = writeBodies(
+    document,
+    { nodes, names: character.skeleton.names, scales },
+    authored,
+    garments,
+  );
   const fabrics = listUsed(
     authored,
     garments.map((garment) => garment.fabricId),
@@ -105,8 +112,8 @@ export async function writeShipment(
   return (await getGltfIo()).writeBinary(document);
 }
 
-/** One buffer, no packing, earlier colliders of ours gone, repaired weights and clips in place of the broken. */
-function prepareDocument(document: Document, source: ReadCharacter, nodes: Node[]): void {
+/** One buffer, no packing, earlier colliders of ours gone. */
+function prepareDocument(document: Document, source: ReadCharacter): void {
   const root = document.getRoot();
   const buffer = root.listBuffers()[0] ?? document.createBuffer();
   for (const accessor of root.listAccessors()) accessor.setBuffer(buffer);
@@ -118,35 +125,6 @@ function prepareDocument(document: Document, source: ReadCharacter, nodes: Node[
   const earlier = source.source?.json.extensions?.[CLOTH_EXTENSION] as ClothExtension | undefined;
   const fileNodes = root.listNodes();
   for (const set of earlier?.bodySets ?? []) for (const body of set.bodies) fileNodes[body.node]?.dispose();
-  const repaired = new Set(source.report.repairs.map((repair) => repair.code));
-  const has = (...codes: string[]): boolean => codes.some((code) => repaired.has(code));
-  if (has('weight-sum', 'no-weights', 'bad-weights', 'influences')) {
-    for (const section of source.character.sections) {
-      if (section.isRigid) continue;
-      const primitive = nodes[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
-      for (const name of primitive.listSemantics())
-        if (/^(JOINTS|WEIGHTS)_/.test(name)) primitive.setAttribute(name, null);
-      writeWeights(document, buffer, primitive, section);
-    }
-  }
-  if (
-    source.report.clips.some(({ from }) => from !== undefined) ||
-    has(
-      'not-a-number',
-      'unsorted-keys',
-      'doubled-keys',
-      'short-track',
-      'empty-track',
-      'empty-clip',
-      'clip-name',
-    )
-  ) {
-    for (const animation of root.listAnimations()) {
-      for (const part of [...animation.listChannels(), ...animation.listSamplers(), animation])
-        part.dispose();
-    }
-    writeClips(document, buffer, source.character, nodes);
-  }
 }
 
 /** Writes the maps in use of a garment as attributes; without a max distance all is held. @returns The others' names. */
@@ -196,8 +174,7 @@ interface WrittenSet {
 /** Colliders as child nodes of their joints, with their shapes at the root. */
 function writeBodies(
   document: Document,
-  nodes: Node[],
-  names: string[],
+  { nodes, names, scales }: { nodes: Node[]; names: string[]; scales: FileScales | null },
   authored: AuthoredDocument,
   garments: GarmentRecord[],
 ): WrittenSet[] {
@@ -212,17 +189,20 @@ function writeBodies(
     frictions.push(fabric?.type === 'fabric' ? fabric.settings.friction : 0);
     const material = frictions.length - 1;
     const bodies = listBodies(authored, id, { names }).map((body) => {
-      const joint = nodes[names.indexOf(body.jointName)];
+      const index = names.indexOf(body.jointName);
+      const joint = nodes[index];
       if (!joint)
         throw new Error(`Body "${body.name}" sits on joint "${body.jointName}", which the file lacks.`);
-      const node = createBodyNode(document, body);
+      // As everything below a joint, in the units of its space in the file.
+      const shape = scaleShape(body.shape, 1 / (scales?.nodes[index] ?? 1));
+      const node = createBodyNode(document, body.name, shape);
       joint.addChild(node);
-      shapes.push(SHAPES[body.shape.kind].toImplicit(body.shape));
+      shapes.push(SHAPES[shape.kind].toImplicit(shape));
       colliders.set(node, {
         motion: { isKinematic: true },
         collider: { geometry: { shape: shapes.length - 1 }, physicsMaterial: material },
       });
-      return { node, shape: body.shape };
+      return { node, shape };
     });
     return { id, name: record?.type === 'bodySet' ? record.name : 'bodies', bodies };
   });
@@ -243,10 +223,10 @@ function writeBodies(
 }
 
 /** A shape lies along its node's Y, centred: end a at the bottom, end b at the top. */
-function createBodyNode(document: Document, body: BodyRecord): Node {
-  const { a, b } = getRoundShape(body.shape);
-  const node = document.createNode(`body ${body.name}`);
-  if (!SHAPES[body.shape.kind].ends.b) return node.setTranslation([...a]);
+function createBodyNode(document: Document, name: string, shape: BodyShape): Node {
+  const { a, b } = getRoundShape(shape);
+  const node = document.createNode(`body ${name}`);
+  if (!SHAPES[shape.kind].ends.b) return node.setTranslation([...a]);
   return node
     .setTranslation([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2])
     .setRotation(rotateYTo([b[0] - a[0], b[1] - a[1], b[2] - a[2]]));

@@ -42,6 +42,8 @@ export interface ReadOutcome {
   packedVersion: number;
   report: IntakeReport;
   thumbnail: Uint8Array;
+  /** Metres in a unit of the file, of joints whose space has other units. */
+  jointScales: Record<string, number>;
   authored: AuthoredDocument | null;
 }
 
@@ -97,13 +99,16 @@ async function read(files: SourceFile[]): Promise<ReadOutcome> {
   return toOutcome(await readCharacter(files));
 }
 
-function toOutcome({ character, report, authored }: ReadCharacter): ReadOutcome {
+function toOutcome({ character, report, source, authored }: ReadCharacter): ReadOutcome {
+  const { names } = character.skeleton;
+  const scales = names.map((name, node): [string, number] => [name, source?.scales?.nodes[node] ?? 1]);
   const thumbnail = renderThumbnail(character, { width: 240, height: 300 });
   return {
     packed: packCharacter(character),
     packedVersion: PACKED_CHARACTER_VERSION,
     report,
     thumbnail,
+    jointScales: Object.fromEntries(scales.filter(([, scale]) => scale !== 1)),
     authored,
   };
 }

@@ -1,5 +1,6 @@
 import { LockMode } from '@mikro-orm/core';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { scaleShape } from '../../core/bodies/index.ts';
 import {
   type AuthoredDocument,
   type AuthoredRecord,
@@ -125,6 +126,24 @@ export class AuthoredService {
       character.revision++;
       return { versions, revision: character.revision };
     });
+  }
+
+  /** Bodies that were made in other units, in metres. @param scales - Joint → metres in one of its units. */
+  async scaleBodies(characterId: string, scales: Readonly<Record<string, number>>): Promise<void> {
+    const rows = await this.#em.find(AuthoredRow, {
+      character: characterId,
+      type: 'body',
+      data: { $ne: null },
+    });
+    for (const row of rows) {
+      const body = raise(row);
+      const scale = body.type === 'body' ? (scales[body.jointName] ?? 1) : 1;
+      if (body.type !== 'body' || scale === 1) continue;
+      row.data = { ...body, shape: scaleShape(body.shape, scale) };
+      row.documentVersion = DOCUMENT_VERSION;
+      row.version++;
+    }
+    await this.#em.flush();
   }
 
   async #writeOne(

@@ -15,6 +15,9 @@ import { ServiceError } from './service-error.ts';
 /** Files that others keep changing are tried for so many times. */
 const MOST_ATTEMPTS = 4;
 
+/** Earlier packings left lengths in the units of the file, and bodies with them. */
+const FIRST_IN_METRES = 2;
+
 /** What a page has loaded and saved: its source files, and the version of each record. */
 export interface SeenState {
   source: string;
@@ -94,10 +97,15 @@ export class CharacterService {
     const isCurrent = character.packedVersion === PACKED_CHARACTER_VERSION;
     if (isCurrent && (await blobs.has(character.packedHash))) return character.packedHash;
     const outcome = await this.#pool.read(await this.readFiles(character));
-    // Unless the files were replaced meanwhile; a save that arrives meanwhile is no matter.
-    const stored = await storeOutcome(blobs, outcome);
-    await this.#em.nativeUpdate(Character, { id, packedHash: character.packedHash }, stored);
-    return stored.packedHash;
+    return this.#em.transactional(async (em) => {
+      const stored = await storeOutcome(new BlobService(em), outcome);
+      // Unless the files were replaced, or unpacked, meanwhile; a save that arrives meanwhile is no matter.
+      const { packedHash, packedVersion } = character;
+      const count = await em.nativeUpdate(Character, { id, packedHash, packedVersion }, stored);
+      if (count > 0 && packedVersion < FIRST_IN_METRES)
+        await new AuthoredService(em).scaleBodies(id, outcome.jointScales);
+      return stored.packedHash;
+    });
   }
 
   async readFiles(character: ICharacter): Promise<SourceFile[]> {
@@ -197,6 +205,7 @@ export class CharacterService {
     renames: Record<string, string>,
     isTaken: boolean,
   ): Promise<CompareOutcome & { files: SourceFile[]; versions: Map<string, number> }> {
+    await this.ensurePacked(character);
     const before = await this.readFiles(character);
     const after = [...files, ...before.filter(({ isClips }) => isClips)];
     const { document, versions } = await new AuthoredService(this.#em).readState(character.id);
@@ -256,6 +265,7 @@ export class CharacterService {
 
   /** A copy with everything authored; bytes are shared. */
   async duplicate(id: string): Promise<ICharacter> {
+    await this.ensurePacked(await this.find(id));
     const original = await this.find(id);
     return this.#em.transactional(async (em) => {
       const { files, packedHash, packedVersion, thumbnailHash, report } = original;
@@ -273,13 +283,14 @@ export class CharacterService {
       });
       await em.flush();
       for (const row of await em.find(AuthoredRow, { character: original.id, data: { $ne: null } })) {
-        const { recordId, type, data, arrayHash } = row;
+        const { recordId, type, documentVersion, data, arrayHash } = row;
         em.create(AuthoredRow, {
           key: `${copy.id}/${recordId}`,
           character: copy.id,
           recordId,
           type,
           version: 1,
+          documentVersion,
           data,
           arrayHash,
           editedAt: new Date(),
@@ -294,6 +305,7 @@ export class CharacterService {
    * @param seen - What the page shows that asks for it. @throws {ServiceError} 409 when that is not what is stored.
    */
   async ship(id: string, seen?: SeenState): Promise<Shipped> {
+    await this.ensurePacked(await this.find(id));
     const { character, document } = await this.#em.fork().transactional(
       async (em) => {
         const character = await new CharacterService(em, this.#pool).find(id);

@@ -1,4 +1,4 @@
-import { unpackCharacter } from '../../core/rig/index.ts';
+import { readPackedNames } from '../../core/rig/index.ts';
 import type { BlobService } from './blob-service.ts';
 
 /** Names by the hash of the packed character, which never changes; of those that were asked for last. */
@@ -11,7 +11,7 @@ export async function readJointNames(blobs: BlobService, packedHash: string): Pr
   if (found) return found;
   const bytes = await blobs.get(packedHash);
   if (!bytes) throw new Error(`The packed character ${packedHash} is missing.`);
-  const names = new Set(unpackCharacter(new Uint8Array(bytes).buffer).skeleton.names);
+  const names = new Set(readPackedNames(new Uint8Array(bytes).buffer));
   known.set(packedHash, names);
   if (known.size > MOST_KNOWN) known.delete(known.keys().next().value!);
   return names;

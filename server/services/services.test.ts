@@ -10,7 +10,7 @@ import {
   type RecordId,
   SCENE_DEFAULTS,
 } from '../../core/document/index.ts';
-import { unpackCharacter } from '../../core/rig/index.ts';
+import { PACKED_CHARACTER_VERSION, unpackCharacter } from '../../core/rig/index.ts';
 import { IntakeError, readCharacter } from '../../formats/index.ts';
 import { createStrip } from '../../formats/test-gltf.ts';
 import { migrate } from '../database/orm.ts';
@@ -133,7 +133,27 @@ describe('services on a real database', function () {
       const made = await bringIn();
       await fork().nativeUpdate(Character, { id: made.id }, { packedVersion: 0, packedHash: '0'.repeat(64) });
       expect((await new CharacterService(fork(), pool).readPacked(made.id)).length).above(1000);
-      expect((await fork().findOneOrFail(Character, { id: made.id })).packedVersion).equal(1);
+      expect((await fork().findOneOrFail(Character, { id: made.id })).packedVersion).equal(
+        PACKED_CHARACTER_VERSION,
+      );
+    });
+
+    it('that an earlier build kept in the units of the file are brought into metres with their bodies', async () => {
+      const made = await bringIn();
+      const shape = { kind: 'sphere', a: [0, 1, 0], b: [0, 0, 0], radiusA: 0.5, radiusB: 0.5 } as const;
+      const body = { type: 'body', id: 'b', bodySetId: 'set', name: 'b', jointName: 'upper', shape };
+      await write(made.id, { id: 'set', baseVersion: 0, record: bodySet('set') });
+      await write(made.id, { id: 'b', baseVersion: 0, record: body as never });
+      await fork().nativeUpdate(Character, { id: made.id }, { packedVersion: 1 });
+      const readBody = async () =>
+        (await new AuthoredService(fork()).readDocument(made.id)).records.get('b' as RecordId);
+      // The strip hangs below an armature of twice the size.
+      for (let time = 0; time < 2; time++) {
+        await new CharacterService(fork(), pool).readPacked(made.id);
+        expect(await readBody()).deep.include({
+          shape: { kind: 'sphere', a: [0, 2, 0], b: [0, 0, 0], radiusA: 1, radiusB: 1 },
+        });
+      }
     });
 
     it('are renamed, copied with all that was authored, deleted and brought back', async () => {
