@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { createThreeSkirts } from '../cli/bench/side-benches.ts';
+import type { JointShape } from '../core/bodies/index.ts';
 import {
   type AuthoredDocument,
   createDocument,
@@ -297,7 +298,7 @@ async function shipThreeSkirts(): Promise<Uint8Array> {
     }
     document.arrays.set(made.channel.id, skirts.setups[section]!.maxDistances);
     if (!made.bodySet) return;
-    for (const shape of skirts.setups[section]!.bodies) {
+    for (const { node: _node, ...shape } of skirts.setups[section]!.bodies as JointShape[]) {
       const id = createId();
       const bodySetId = made.bodySet.id;
       document.records.set(id, {
@@ -305,8 +306,8 @@ async function shipThreeSkirts(): Promise<Uint8Array> {
         id,
         bodySetId,
         name: id,
-        jointName: 'hips',
-        shape: shape as never,
+        jointName: source.character.skeleton.names[0]!,
+        shape,
       });
     }
   });

@@ -1,4 +1,4 @@
-import { PNG } from 'pngjs';
+import { encode as encodePng } from 'fast-png';
 import { computeVertexNormals } from '../../core/mesh/index.ts';
 import { type Character, Pose, poseSection } from '../../core/rig/index.ts';
 
@@ -153,7 +153,7 @@ function drawTriangle(
 
 /** Averages the samples of each pixel; where the character does not cover it, it is that much transparent. */
 function encode(color: Float32Array, width: number, height: number): Uint8Array {
-  const png = new PNG({ width, height });
+  const data = new Uint8Array(4 * width * height);
   const row = width * OVERSAMPLING;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
@@ -167,12 +167,11 @@ function encode(color: Float32Array, width: number, height: number): Uint8Array 
         for (let c = 0; c < 3; c++) sum[c] = sum[c]! + toSrgb(color[at + c]!);
       }
       const pixel = 4 * (y * width + x);
-      for (let c = 0; c < 3; c++)
-        png.data[pixel + c] = covered > 0 ? Math.round((255 * sum[c]!) / covered) : 0;
-      png.data[pixel + 3] = Math.round((255 * covered) / OVERSAMPLING ** 2);
+      for (let c = 0; c < 3; c++) data[pixel + c] = covered > 0 ? Math.round((255 * sum[c]!) / covered) : 0;
+      data[pixel + 3] = Math.round((255 * covered) / OVERSAMPLING ** 2);
     }
   }
-  return PNG.sync.write(png);
+  return encodePng({ width, height, data, channels: 4, depth: 8 });
 }
 
 function toSrgb(linear: number): number {

@@ -1,35 +1,30 @@
-import { useSyncExternalStore } from 'react';
+import { useStore as useZustand } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
+import { createStore, type StoreApi } from 'zustand/vanilla';
 
 /** A value outside React that components read through selectors. */
 export class Store<T extends object> {
-  #state: T;
-  readonly #listeners = new Set<() => void>();
+  readonly api: StoreApi<T>;
 
   constructor(state: T) {
-    this.#state = state;
+    this.api = createStore(() => state);
   }
 
   get state(): T {
-    return this.#state;
+    return this.api.getState();
   }
 
+  /** Tells nobody when nothing differs. */
   set(update: Partial<T>): void {
-    const isSame = (Object.keys(update) as (keyof T)[]).every((key) =>
-      Object.is(this.#state[key], update[key]),
-    );
-    if (isSame) return;
-    this.#state = { ...this.#state, ...update };
-    for (const listener of this.#listeners) listener();
+    const { state } = this;
+    const isSame = (Object.keys(update) as (keyof T)[]).every((key) => Object.is(state[key], update[key]));
+    if (!isSame) this.api.setState(update);
   }
 
-  subscribe = (listener: () => void): (() => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  };
+  subscribe = (listener: () => void): (() => void) => this.api.subscribe(() => listener());
 }
 
-/** Reads a part of a store; the component renders anew when that part changes. The part must be a stored value. */
+/** Reads a part of a store; the component renders anew when that part, or one of its fields, differs. */
 export function useStore<T extends object, S>(store: Store<T>, select: (state: T) => S): S {
-  const read = (): S => select(store.state);
-  return useSyncExternalStore(store.subscribe, read, read);
+  return useZustand(store.api, useShallow(select));
 }

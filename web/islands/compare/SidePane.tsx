@@ -1,4 +1,5 @@
 import { ClipboardCopy, SlidersHorizontal } from 'lucide-react';
+import { Toggle } from 'radix-ui';
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { FABRIC_DEFAULTS, LIBRARY_FABRICS } from '../../../core/cloth/index.ts';
@@ -48,17 +49,16 @@ export function SidePane({ comparison, side, viewports }: SidePaneProps) {
       <div className="floating absolute top-3 left-3 flex items-center gap-2">
         <span className={`num rounded px-1.5 font-bold text-white ${TONES[side]}`}>{NAMES[side]}</span>
         <ChoiceSelect comparison={comparison} side={side} choice={choice} />
-        <button
-          type="button"
+        <Toggle.Root
           className="btn !px-1.5"
-          aria-pressed={isEditing}
+          pressed={isEditing}
           aria-label={`Settings of ${NAMES[side]}`}
           title="Change this side's fabric"
           disabled={choice.kind === 'skinned'}
-          onClick={() => setEditing(!isEditing)}
+          onPressedChange={setEditing}
         >
           <SlidersHorizontal size={14} />
-        </button>
+        </Toggle.Root>
         <button
           type="button"
           className="btn !px-1.5"

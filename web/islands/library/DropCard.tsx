@@ -1,5 +1,6 @@
 import { Upload } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
 import { api, type ErrorBody, toErrorBody } from '../../state/api.ts';
 import { FailureNote } from '../parts/FailureNote.tsx';
 
@@ -14,8 +15,6 @@ type Progress = { kind: 'idle' } | { kind: 'sending'; share: number } | { kind: 
 /** Takes a character by drop or by choosing files, shows how far it is, and says what is wrong with it. */
 export function DropCard({ projectId, projectName, onBroughtIn }: DropCardProps) {
   const [progress, setProgress] = useState<Progress>({ kind: 'idle' });
-  const [isOver, setIsOver] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
 
   const bringIn = async (files: readonly File[]): Promise<void> => {
     if (files.length === 0) return;
@@ -31,22 +30,22 @@ export function DropCard({ projectId, projectName, onBroughtIn }: DropCardProps)
     }
   };
 
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: (files) => void bringIn(files),
+    noClick: true,
+    noKeyboard: true,
+  });
+
   return (
     <section
-      aria-label={`Bring a character into ${projectName}`}
-      className={`flex min-h-[250px] flex-col items-center justify-center rounded-md border border-dashed p-5 text-center ${
-        isOver ? 'border-teal bg-teal-wash' : 'border-[#c3bba8]'
-      }`}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setIsOver(true);
-      }}
-      onDragLeave={() => setIsOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setIsOver(false);
-        void bringIn([...event.dataTransfer.files]);
-      }}
+      {...getRootProps({
+        role: undefined,
+        tabIndex: undefined,
+        'aria-label': `Bring a character into ${projectName}`,
+        className: `flex min-h-[250px] flex-col items-center justify-center rounded-md border border-dashed p-5 text-center ${
+          isDragActive ? 'border-teal bg-teal-wash' : 'border-[#c3bba8]'
+        }`,
+      })}
     >
       {progress.kind === 'sending' ? (
         <div className="w-full max-w-44" role="status">
@@ -64,22 +63,12 @@ export function DropCard({ projectId, projectName, onBroughtIn }: DropCardProps)
           <Upload size={20} className="text-soft" aria-hidden />
           <p className="mt-2 font-semibold">Drop a character</p>
           <p className="text-soft">.glb, .gltf with its files, or .obj</p>
-          <button type="button" className="btn mt-3" onClick={() => input.current?.click()}>
+          <button type="button" className="btn mt-3" onClick={open}>
             Choose files
           </button>
         </>
       )}
-      <input
-        ref={input}
-        type="file"
-        multiple
-        className="hidden"
-        aria-label={`Character files for ${projectName}`}
-        onChange={(event) => {
-          void bringIn([...(event.target.files ?? [])]);
-          event.target.value = '';
-        }}
-      />
+      <input {...getInputProps({ 'aria-label': `Character files for ${projectName}` })} />
     </section>
   );
 }

@@ -1,5 +1,6 @@
+import { QueryClient, QueryClientProvider, useMutation, useQuery } from '@tanstack/react-query';
 import { FolderPlus } from 'lucide-react';
-import { useCallback, useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Toaster, toast } from 'sonner';
 import type { CharacterSummary } from '../../../core/document/index.ts';
 import { api, type ProjectCard, toErrorBody } from '../../state/api.ts';
@@ -7,40 +8,30 @@ import { Logo } from '../parts/Logo.tsx';
 import { NameEditor } from '../parts/NameEditor.tsx';
 import { ProjectSection } from './ProjectSection.tsx';
 
+const PROJECTS = ['projects'];
+const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+
 /** All projects with their characters. */
 export function Library() {
-  const [projects, setProjects] = useState<ProjectCard[] | null>(null);
-  const [failure, setFailure] = useState<string | null>(null);
+  return (
+    <QueryClientProvider client={client}>
+      <Projects />
+    </QueryClientProvider>
+  );
+}
+
+function Projects() {
+  const { data, error, refetch } = useQuery({ queryKey: PROJECTS, queryFn: api.listProjects });
+  const projects = data?.projects;
   const [isNaming, setIsNaming] = useState(false);
-
-  const reload = useCallback(async () => {
-    try {
-      setProjects((await api.listProjects()).projects);
-      setFailure(null);
-    } catch (error) {
-      setFailure(toErrorBody(error).message);
-    }
-  }, []);
-
-  useEffect(
-    function loadOnce() {
-      void reload();
-    },
-    [reload],
-  );
-
-  /** Does something on the server, then shows what is true now; a failure is told. */
-  const act = useCallback(
-    async (action: () => Promise<unknown>): Promise<void> => {
-      try {
-        await action();
-      } catch (error) {
-        toast.error(error instanceof Error ? error.message : String(error));
-      }
-      await reload();
-    },
-    [reload],
-  );
+  /** Something done on the server; then what is true now is shown, and a failure is told. */
+  const { mutateAsync } = useMutation({
+    mutationFn: (action: () => Promise<unknown>) => action(),
+    onError: (failure: Error) => toast.error(failure.message),
+    onSettled: () => client.invalidateQueries({ queryKey: PROJECTS }),
+  });
+  const act = (action: () => Promise<unknown>): Promise<unknown> =>
+    mutateAsync(action).catch(() => undefined);
 
   const deleteProject = (project: ProjectCard): void => {
     void act(async () => {
@@ -81,10 +72,11 @@ export function Library() {
           </button>
         )}
       </header>
-      {failure && (
+      {error && (
         <div role="alert" className="card mt-4 p-3">
-          <span className="font-semibold text-brick">The projects could not be loaded.</span> {failure}
-          <button type="button" className="btn ml-3" onClick={() => void reload()}>
+          <span className="font-semibold text-brick">The projects could not be loaded.</span>{' '}
+          {toErrorBody(error).message}
+          <button type="button" className="btn ml-3" onClick={() => void refetch()}>
             Try again
           </button>
         </div>
@@ -117,6 +109,6 @@ export function Library() {
   );
 }
 
-function offerUndo(sentence: string, undo: () => void): void {
+function offerUndo(sentence: string, undo: () => unknown): void {
   toast(sentence, { action: { label: 'Undo', onClick: undo }, duration: 10_000 });
 }

@@ -1,6 +1,10 @@
 import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
 import type { Playback } from '../../state/playback.ts';
 import { useStore } from '../../state/store.ts';
+import { Choice } from './Choice.tsx';
+
+/** In place of a clip. */
+const BIND = -1;
 
 const SPEEDS = [0.25, 0.5, 1, 1.5];
 /** Simulated seconds per second. */
@@ -53,19 +57,17 @@ export function PlaybackControls({ playback, onClip }: PlaybackControlsProps) {
       >
         <ChevronRight size={16} />
       </button>
-      <div className="flex min-w-0 flex-1 gap-0.5 overflow-x-auto px-1" role="radiogroup" aria-label="Clips">
-        {[null, ...clips.keys()].map((index) => (
-          <button
-            type="button"
-            key={index ?? 'bind'}
-            role="radio"
-            aria-checked={clip === index}
-            className={`shrink-0 rounded-full px-3 py-1 ${clip === index ? 'bg-teal font-semibold text-white' : 'text-soft hover:bg-paper'}`}
-            onClick={() => onClip(index)}
-          >
-            {index === null ? 'bind pose' : clips[index]!.name}
-          </button>
-        ))}
+      <div className="min-w-0 flex-1 px-1">
+        <Choice
+          label="Clips"
+          look="pills"
+          value={String(clip ?? BIND)}
+          options={[BIND, ...clips.keys()].map((index) => ({
+            value: String(index),
+            label: clips[index]?.name ?? 'bind pose',
+          }))}
+          onChange={(index) => onClip(Number(index) === BIND ? null : Number(index))}
+        />
       </div>
       <label
         className="flex items-center gap-1.5 text-soft"

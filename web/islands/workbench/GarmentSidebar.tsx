@@ -1,19 +1,13 @@
-import { Eye, EyeOff, GripVertical, Plus } from 'lucide-react';
-import { type RefObject, useState } from 'react';
-import {
-  findChannel,
-  type GarmentRecord,
-  listFreeSections,
-  listGarments,
-  type RecordId,
-} from '../../../core/document/index.ts';
+import { Plus } from 'lucide-react';
+import type { RefObject } from 'react';
+import { type GarmentRecord, listFreeSections, listGarments } from '../../../core/document/index.ts';
 import { type Finding, listFindings } from '../../state/findings.ts';
 import { useStore } from '../../state/store.ts';
 import { useDocument, useWorkbench, type Workbench } from '../../state/workbench.ts';
 import type { Viewport } from '../../viewport/viewport.ts';
-import { FABRIC_DRAG_TYPE } from './panels/FabricLibrary.tsx';
-import { setVisibility } from './set-visibility.ts';
-import { wearFabric } from './wear-fabric.ts';
+import { ToggleChip } from '../parts/ToggleChip.tsx';
+import { toggleCharacter, toggleLowDetail } from './commands/view-commands.ts';
+import { GarmentList } from './GarmentList.tsx';
 
 export interface GarmentSidebarProps {
   viewport: RefObject<Viewport | null>;
@@ -53,82 +47,6 @@ export function GarmentSidebar({ viewport }: GarmentSidebarProps) {
       {selected && <FindingsList garment={selected} viewport={viewport} />}
       <ViewChips />
     </aside>
-  );
-}
-
-function GarmentList({ garments, selectedId }: { garments: GarmentRecord[]; selectedId: RecordId | null }) {
-  const workbench = useWorkbench();
-  const { editor, session } = workbench;
-  const stats = useStore(workbench.preview.store, (state) => state.stats);
-  const visibility = useStore(session, (state) => state.visibility);
-  const [dragged, setDragged] = useState<RecordId | null>(null);
-  const move = (id: RecordId, before: RecordId): void => {
-    const ids = garments.map((garment) => garment.id).filter((other) => other !== id);
-    const from = garments.findIndex((garment) => garment.id === id);
-    const to = garments.findIndex((garment) => garment.id === before);
-    ids.splice(ids.indexOf(before) + (from < to ? 1 : 0), 0, id);
-    editor.reorderGarments(ids);
-  };
-  return (
-    <ul className="flex flex-col gap-1.5">
-      {garments.map((garment, index) => {
-        const points = findChannel(editor.document, garment.id)?.pointCount ?? 0;
-        const cost = stats?.garments.find(({ id }) => id === garment.id)?.milliseconds;
-        const isSelected = garment.id === selectedId;
-        const drawn = garment.renders.length > 0 ? garment.renders : [garment];
-        const isHidden = drawn.every(({ sectionIndex }) => visibility.get(sectionIndex) === 'hidden');
-        return (
-          <li
-            key={garment.id}
-            draggable
-            onDragStart={() => setDragged(garment.id)}
-            onDragOver={(event) => event.preventDefault()}
-            onDragEnd={() => setDragged(null)}
-            onDrop={(event) => {
-              const fabric = event.dataTransfer.getData(FABRIC_DRAG_TYPE);
-              if (fabric) wearFabric(workbench, garment.id, fabric);
-              else if (dragged && dragged !== garment.id) move(dragged, garment.id);
-            }}
-            className={`card flex items-center overflow-hidden ${isSelected ? '!border-teal shadow-[inset_3px_0_0_#13696a]' : ''}`}
-          >
-            <span className="cursor-grab pl-2 text-[#b9b19d]" aria-hidden>
-              <GripVertical size={14} />
-            </span>
-            <button
-              type="button"
-              aria-pressed={isSelected}
-              className="min-w-0 flex-1 px-1.5 py-1.5 text-left"
-              onClick={() => workbench.selectGarment(garment.id)}
-              onKeyDown={(event) => {
-                // The same as dragging: with Alt, the arrow keys move the garment.
-                const other = garments[index + (event.key === 'ArrowDown' ? 1 : -1)];
-                if (event.altKey && event.key.startsWith('Arrow') && other) move(garment.id, other.id);
-              }}
-            >
-              <span className="block truncate font-semibold">{garment.name}</span>
-              <span className="text-xs text-soft">{points.toLocaleString('en')} points</span>
-            </button>
-            <span className="flex flex-col items-end pr-2">
-              <span className="num text-xs" title="Milliseconds a frame">
-                {cost === undefined ? '–' : cost.toFixed(2)}
-              </span>
-              <button
-                type="button"
-                className="text-soft"
-                aria-label={`${isHidden ? 'Show' : 'Hide'} ${garment.name}`}
-                title={isHidden ? 'Show' : 'Hide'}
-                onClick={() => {
-                  for (const { sectionIndex } of drawn)
-                    setVisibility(session, sectionIndex, isHidden ? 'shown' : 'hidden');
-                }}
-              >
-                {isHidden ? <EyeOff size={13} /> : <Eye size={13} />}
-              </button>
-            </span>
-          </li>
-        );
-      })}
-    </ul>
   );
 }
 
@@ -191,70 +109,58 @@ function markPoints({ session, reach }: Workbench, garment: GarmentRecord, { kin
 }
 
 function ViewChips() {
-  const { session, editor } = useWorkbench();
-  const state = useStore(session, (all) => all);
-  const bodySections = listFreeSections(editor.document, editor.character.sections);
-  const bodyVisibility = state.visibility.get(bodySections[0] ?? -1) ?? 'shown';
-  const setBody = (visibility: 'shown' | 'ghost' | 'hidden'): void => {
-    for (const index of bodySections) setVisibility(session, index, visibility);
-  };
+  const workbench = useWorkbench();
+  const { session, editor } = workbench;
+  useDocument();
+  const { visibility, showBodies, stage, showTriangles, showWhiskers, lightDrawing } = useStore(
+    session,
+    ({ visibility, showBodies, stage, showTriangles, showWhiskers, lightDrawing }) => ({
+      visibility,
+      showBodies,
+      stage,
+      showTriangles,
+      showWhiskers,
+      lightDrawing,
+    }),
+  );
+  const [first = -1] = listFreeSections(editor.document, editor.character.sections);
+  const shown = visibility.get(first) ?? 'shown';
   return (
     <section aria-label="View">
       <h2 className="heading mb-2">View</h2>
       <div className="flex flex-wrap gap-1.5">
-        <Chip
+        <ToggleChip
           label="Body"
-          isOn={bodyVisibility === 'shown'}
-          onClick={() => setBody(bodyVisibility === 'shown' ? 'hidden' : 'shown')}
+          isOn={shown === 'shown'}
+          onToggle={() => toggleCharacter(workbench, 'hidden')}
         />
-        <Chip
+        <ToggleChip
           label="Ghost"
-          isOn={bodyVisibility === 'ghost'}
-          onClick={() => setBody(bodyVisibility === 'ghost' ? 'shown' : 'ghost')}
+          isOn={shown === 'ghost'}
+          onToggle={() => toggleCharacter(workbench, 'ghost')}
         />
-        <Chip
+        <ToggleChip
           label="Bodies"
-          isOn={state.showBodies || state.stage === 'bodies'}
-          onClick={() => session.set({ showBodies: !state.showBodies })}
+          isOn={showBodies || stage === 'bodies'}
+          onToggle={() => session.set({ showBodies: !showBodies })}
         />
-        <Chip
+        <ToggleChip
           label="Triangles"
-          isOn={state.showTriangles}
-          onClick={() => session.set({ showTriangles: !state.showTriangles })}
+          isOn={showTriangles}
+          onToggle={() => session.set({ showTriangles: !showTriangles })}
         />
-        <Chip
+        <ToggleChip
           label="Whiskers"
-          isOn={state.showWhiskers}
-          onClick={() => session.set({ showWhiskers: !state.showWhiskers })}
+          isOn={showWhiskers}
+          onToggle={() => session.set({ showWhiskers: !showWhiskers })}
         />
-        <Chip
+        <ToggleChip
           label="Light drawing"
-          isOn={state.lightDrawing}
-          title="Coarser edges, for slow machines"
-          onClick={() => {
-            session.set({ lightDrawing: !state.lightDrawing });
-            localStorage.setItem('light-drawing', state.lightDrawing ? 'off' : 'on');
-          }}
+          isOn={lightDrawing}
+          hint="Coarser edges, for slow machines"
+          onToggle={() => toggleLowDetail(workbench)}
         />
       </div>
     </section>
-  );
-}
-
-function Chip({
-  label,
-  isOn,
-  title,
-  onClick,
-}: {
-  label: string;
-  isOn: boolean;
-  title?: string;
-  onClick(): void;
-}) {
-  return (
-    <button type="button" className="chip" aria-pressed={isOn} title={title} onClick={onClick}>
-      {label}
-    </button>
   );
 }

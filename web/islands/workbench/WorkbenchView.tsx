@@ -1,21 +1,28 @@
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import type { Viewport } from '../../viewport/viewport.ts';
 import { ErrorBoundary } from '../parts/ErrorBoundary.tsx';
 import { BudgetBar } from './BudgetBar.tsx';
+import { blurAfterClick } from './blur-after-click.ts';
+import { CommandPalette } from './CommandPalette.tsx';
 import { ConflictDialog } from './ConflictDialog.tsx';
+import { useCommandKeys } from './commands/use-command-keys.ts';
 import { GarmentSidebar } from './GarmentSidebar.tsx';
 import { HeaderTitle } from './HeaderTitle.tsx';
+import { KeySheet } from './KeySheet.tsx';
 import { Reel } from './Reel.tsx';
 import { StagePanel } from './StagePanel.tsx';
 import { StageThread } from './StageThread.tsx';
-import { useShortcuts } from './use-shortcuts.ts';
 import { ViewportPane } from './ViewportPane.tsx';
 
 /** The main screen: stage thread, garments, viewport, what the stage needs, and the reel. */
 export function WorkbenchView() {
   const viewport = useRef<Viewport | null>(null);
-  useShortcuts(viewport);
+  useCommandKeys(viewport);
+  useEffect(function giveFocusUp() {
+    addEventListener('click', blurAfterClick);
+    return () => removeEventListener('click', blurAfterClick);
+  }, []);
   return (
     <div className="flex h-full flex-col overflow-hidden">
       <header className="grid h-13 shrink-0 grid-cols-[minmax(280px,1fr)_auto_minmax(280px,1fr)] items-center border-b border-line bg-panel px-4">
@@ -53,6 +60,8 @@ export function WorkbenchView() {
         </Panel>
       </Group>
       <ConflictDialog />
+      <CommandPalette viewport={viewport} />
+      <KeySheet />
     </div>
   );
 }

@@ -14,6 +14,7 @@ import { Pose } from '../../../../core/rig/index.ts';
 import { createId, type Editor } from '../../../state/editor.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { Choice } from '../../parts/Choice.tsx';
 import { SuggestIcon } from '../../parts/icons/ToolIcons.tsx';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { toastUndo } from '../../parts/toast-undo.ts';
@@ -142,23 +143,14 @@ function SelectedBody({ body }: { body: BodyRecord }) {
   return (
     <div className="mt-3 border-t border-line pt-3">
       <JointSelect body={body} />
-      <div
-        className="mt-2 grid grid-cols-3 overflow-hidden rounded-md border border-line"
-        role="radiogroup"
-        aria-label="Shape"
-      >
-        {SHAPE_KINDS.map((kind) => (
-          <button
-            type="button"
-            key={kind}
-            role="radio"
-            aria-checked={shape.kind === kind}
-            className={`py-1 font-semibold ${shape.kind === kind ? 'bg-teal text-white' : 'bg-white'}`}
-            onClick={() => update('Change shape', { kind })}
-          >
-            {SHAPES[kind].label}
-          </button>
-        ))}
+      <div className="mt-2">
+        <Choice
+          label="Shape"
+          look="cells"
+          value={shape.kind}
+          options={SHAPE_KINDS.map((kind) => ({ value: kind, label: SHAPES[kind].label }))}
+          onChange={(kind) => update('Change shape', { kind })}
+        />
       </div>
       <div className="mt-2">
         {RADII.map((radius) => {

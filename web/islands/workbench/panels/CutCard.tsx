@@ -14,8 +14,9 @@ import { getSectionMesh } from '../../../state/section-mesh.ts';
 import type { FacePick } from '../../../state/session.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { Choice } from '../../parts/Choice.tsx';
 import { SizeRow } from '../../parts/SizeRow.tsx';
-import { ToolChip } from '../../parts/ToolChip.tsx';
+import { ToggleChip } from '../../parts/ToggleChip.tsx';
 
 type Widen = (mesh: CheckedMesh, isPicked: Uint8Array) => Uint8Array;
 
@@ -63,10 +64,15 @@ function Picking({ section, data, pick }: CutCardProps & { data: Section; pick: 
   };
   return (
     <>
-      <div className="flex gap-1.5">
-        <ToolChip isOn={pick.tool === 'brush'} label="Brush" onChoose={() => set({ tool: 'brush' })} />
-        <ToolChip isOn={pick.tool === 'lasso'} label="Lasso" onChoose={() => set({ tool: 'lasso' })} />
-      </div>
+      <Choice
+        label="Tool"
+        value={pick.tool}
+        options={[
+          { value: 'brush', label: 'Brush' },
+          { value: 'lasso', label: 'Lasso' },
+        ]}
+        onChange={(tool) => set({ tool })}
+      />
       <p className="mt-1 text-xs text-soft">
         {pick.tool === 'brush'
           ? 'Brush over the mesh; drag beside it to turn the view.'
@@ -86,14 +92,7 @@ function Picking({ section, data, pick }: CutCardProps & { data: Section; pick: 
         </label>
       )}
       <div className="mt-1 flex flex-wrap gap-1.5">
-        <button
-          type="button"
-          className="chip"
-          aria-pressed={pick.isErasing}
-          onClick={() => set({ isErasing: !pick.isErasing })}
-        >
-          Take off
-        </button>
+        <ToggleChip label="Take off" isOn={pick.isErasing} onToggle={(isErasing) => set({ isErasing })} />
         {WIDENINGS.map(({ label, hint, apply }) => (
           <button
             key={label}

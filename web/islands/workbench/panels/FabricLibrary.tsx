@@ -1,3 +1,4 @@
+import { RadioGroup } from 'radix-ui';
 import { LIBRARY_FABRICS, type LibraryFabric } from '../../../../core/cloth/index.ts';
 
 /** What a dragged fabric is called in the browser's drag and drop. */
@@ -12,16 +13,14 @@ export interface FabricLibraryProps {
 /** Cloths to begin with: a click gives one to the selected garment, dragging gives it to any. */
 export function FabricLibrary({ current, onChoose }: FabricLibraryProps) {
   return (
-    <div className="mt-2 grid grid-cols-2 gap-1" role="radiogroup" aria-label="Fabric">
+    <RadioGroup.Root className="mt-2 grid grid-cols-2 gap-1" aria-label="Fabric" value={current ?? ''}>
       {LIBRARY_FABRICS.map((fabric) => {
         const { name, note, bendingLength, settings } = fabric;
         const isCurrent = name === current;
         return (
-          <button
-            type="button"
+          <RadioGroup.Item
             key={name}
-            role="radio"
-            aria-checked={isCurrent}
+            value={name}
             draggable
             title={note}
             onDragStart={(event) => {
@@ -29,15 +28,16 @@ export function FabricLibrary({ current, onChoose }: FabricLibraryProps) {
               event.dataTransfer.effectAllowed = 'copy';
             }}
             className={`card px-2 py-1 text-left leading-tight ${isCurrent ? '!border-teal bg-teal-wash' : ''}`}
+            // Choosing the one in use takes its own numbers back.
             onClick={() => onChoose(fabric)}
           >
             <span className="block truncate font-semibold">{name}</span>
             <span className="num text-[11px] text-soft">
               {Math.round(1000 * settings.density)} g · {(100 * bendingLength).toFixed(1)} cm
             </span>
-          </button>
+          </RadioGroup.Item>
         );
       })}
-    </div>
+    </RadioGroup.Root>
   );
 }

@@ -6,10 +6,10 @@ import { keepDrape } from '../../../state/keep-drape.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { Choice } from '../../parts/Choice.tsx';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { PercentRow } from '../../parts/PercentRow.tsx';
 import { SizeRow } from '../../parts/SizeRow.tsx';
-import { ToolChip } from '../../parts/ToolChip.tsx';
 import { HandworkDone } from './HandworkDone.tsx';
 
 /** Typical distance of cloth from skin, m. */
@@ -98,10 +98,15 @@ function ShapeControls({ work }: { work: FitWork }) {
   const set = (update: Partial<typeof state>): void => work.store.set(update);
   return (
     <div>
-      <div className="flex gap-1.5">
-        <ToolChip label="Pull" isOn={state.tool === 'pull'} onChoose={() => set({ tool: 'pull' })} />
-        <ToolChip label="Smooth" isOn={state.tool === 'smooth'} onChoose={() => set({ tool: 'smooth' })} />
-      </div>
+      <Choice
+        label="Tool"
+        value={state.tool}
+        options={[
+          { value: 'pull', label: 'Pull' },
+          { value: 'smooth', label: 'Smooth' },
+        ]}
+        onChange={(tool) => set({ tool })}
+      />
       <p className="mt-1 text-xs text-soft">
         In bind pose, unsimulated. What is held is measured along the cloth, so folds behind stay.
       </p>

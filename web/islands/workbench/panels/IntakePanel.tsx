@@ -2,6 +2,7 @@ import { Eye, EyeOff, Focus, Ghost } from 'lucide-react';
 import type { ReportNote } from '../../../../core/document/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useWorkbench } from '../../../state/workbench.ts';
+import { ToggleChip } from '../../parts/ToggleChip.tsx';
 import { setVisibility } from '../set-visibility.ts';
 import { ClipList } from './ClipList.tsx';
 import { SourceFiles } from './SourceFiles.tsx';
@@ -56,6 +57,8 @@ function Fact({ label, value }: { label: string; value: string }) {
   );
 }
 
+const LOOK = 'rounded-md p-1 text-soft hover:bg-paper data-[state=on]:bg-teal-wash data-[state=on]:text-teal';
+
 function Sections() {
   const { session, report } = useWorkbench();
   const { visibility, isolated } = useStore(session, (state) => state);
@@ -83,57 +86,38 @@ function Sections() {
                   {section.isRigid && ', rigid'}
                 </span>
               </span>
-              <Toggle
+              <ToggleChip
                 label={`Ghost ${section.name}`}
+                hint={`Ghost ${section.name}`}
                 isOn={state === 'ghost'}
-                onClick={() => toggle('ghost')}
+                onToggle={() => toggle('ghost')}
+                className={LOOK}
               >
                 <Ghost size={14} />
-              </Toggle>
-              <Toggle
+              </ToggleChip>
+              <ToggleChip
                 label={`Show only ${section.name}`}
+                hint={`Show only ${section.name}`}
                 isOn={isolated === index}
-                onClick={() => session.set({ isolated: isolated === index ? null : index })}
+                onToggle={() => session.set({ isolated: isolated === index ? null : index })}
+                className={LOOK}
               >
                 <Focus size={14} />
-              </Toggle>
-              <Toggle
+              </ToggleChip>
+              <ToggleChip
                 label={`Hide ${section.name}`}
+                hint={`Hide ${section.name}`}
                 isOn={state === 'hidden'}
-                onClick={() => toggle('hidden')}
+                onToggle={() => toggle('hidden')}
+                className={LOOK}
               >
                 {state === 'hidden' ? <EyeOff size={14} /> : <Eye size={14} />}
-              </Toggle>
+              </ToggleChip>
             </li>
           );
         })}
       </ul>
     </>
-  );
-}
-
-function Toggle({
-  label,
-  isOn,
-  onClick,
-  children,
-}: {
-  label: string;
-  isOn: boolean;
-  onClick(): void;
-  children: React.ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      className={`rounded-md p-1 ${isOn ? 'bg-teal-wash text-teal' : 'text-soft hover:bg-paper'}`}
-      aria-pressed={isOn}
-      aria-label={label}
-      title={label}
-      onClick={onClick}
-    >
-      {children}
-    </button>
   );
 }
 

@@ -1,4 +1,5 @@
 import { Pin } from 'lucide-react';
+import { ToggleChip } from '../../parts/ToggleChip.tsx';
 
 export interface JointShareRowProps {
   name: string;
@@ -33,20 +34,19 @@ export function JointShareRow(props: JointShareRowProps) {
   const look = `relative min-w-0 flex-1 rounded-[4px] py-[2px] ${isChosen ? 'bg-white outline-2 -outline-offset-1 outline-teal' : 'bg-[#f1ede3]'}`;
   return (
     <li className="flex items-center gap-1 py-[1.5px]">
-      <button
-        type="button"
-        className={`flex size-6 shrink-0 items-center justify-center rounded-md ${isKept ? 'text-teal' : 'text-[#a7a294] hover:text-ink'}`}
-        aria-pressed={isKept}
-        aria-label={`Keep weight of ${name}`}
-        title={isKept ? 'Pinned: its weight stays as it is' : 'Pin its weight'}
-        onClick={onToggleKept}
+      <ToggleChip
+        label={`Keep weight of ${name}`}
+        hint={isKept ? 'Pinned: its weight stays as it is' : 'Pin its weight'}
+        isOn={isKept}
+        onToggle={onToggleKept}
+        className="flex size-6 shrink-0 items-center justify-center rounded-md text-[#a7a294] hover:text-ink data-[state=on]:text-teal"
       >
         <Pin size={13} fill={isKept ? 'currentColor' : 'none'} className={isKept ? '' : 'rotate-45'} />
-      </button>
+      </ToggleChip>
       {onChoose ? (
-        <button type="button" className={look} aria-pressed={isChosen} aria-label={name} onClick={onChoose}>
+        <ToggleChip label={name} isOn={isChosen} onToggle={onChoose} className={look}>
           {bar}
-        </button>
+        </ToggleChip>
       ) : (
         <div className={look}>{bar}</div>
       )}

@@ -5,8 +5,8 @@ import type { Section } from '../../../../core/rig/index.ts';
 import type { RimShape } from '../../../../core/steps/index.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import { Choice } from '../../parts/Choice.tsx';
 import { NumberRow } from '../../parts/NumberRow.tsx';
-import { ToolChip } from '../../parts/ToolChip.tsx';
 
 const THICKNESS = 0.003;
 
@@ -64,8 +64,15 @@ function InsideMaker({ garment }: { garment: GarmentRecord }) {
       />
       <div className="mt-1 flex items-center gap-1.5">
         <span className="text-soft">Edge</span>
-        <ToolChip label="Rounded" isOn={rim === 'rounded'} onChoose={() => setRim('rounded')} />
-        <ToolChip label="Square" isOn={rim === 'square'} onChoose={() => setRim('square')} />
+        <Choice
+          label="Edge"
+          value={rim}
+          options={[
+            { value: 'rounded', label: 'Rounded' },
+            { value: 'square', label: 'Square' },
+          ]}
+          onChange={(next) => setRim(next as RimShape)}
+        />
         <button
           type="button"
           className="btn ml-auto"

@@ -6,6 +6,7 @@ import { MESH_TITLES } from '../../../state/findings.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench, type Workbench } from '../../../state/workbench.ts';
+import { ToggleChip } from '../../parts/ToggleChip.tsx';
 import { measureSpacing } from './measure-spacing.ts';
 
 const FIX_LABELS: Record<MeshFix, string> = {
@@ -86,16 +87,15 @@ function FindingRow({ finding, section }: MeshHealthProps & { finding: MeshFindi
           {MESH_TITLES[kind]} <span className="num text-xs font-normal text-soft">{finding.count}</span>
         </span>
         {vertices.length > 0 && (
-          <button
-            type="button"
+          <ToggleChip
+            label={`${isShown ? 'Hide' : 'Show'} ${MESH_TITLES[kind]}`}
+            hint={isShown ? 'Hide the marks' : 'Mark them and go there'}
+            isOn={isShown}
+            onToggle={show}
             className="btn btn-quiet !px-1"
-            aria-pressed={isShown}
-            aria-label={`${isShown ? 'Hide' : 'Show'} ${MESH_TITLES[kind]}`}
-            title={isShown ? 'Hide the marks' : 'Mark them and go there'}
-            onClick={show}
           >
             <Crosshair size={14} className={isShown ? 'text-teal' : ''} />
-          </button>
+          </ToggleChip>
         )}
         {fix && (
           <button

@@ -1,9 +1,9 @@
 import { useStore } from '../../../state/store.ts';
 import type { WeightWork } from '../../../state/weight-work.ts';
 import { getJointColor, WEIGHT_BAR } from '../../../viewport/weight-colors.ts';
+import { Choice } from '../../parts/Choice.tsx';
 import { PercentRow } from '../../parts/PercentRow.tsx';
 import { SizeRow } from '../../parts/SizeRow.tsx';
-import { ToolChip } from '../../parts/ToolChip.tsx';
 import { HandworkDone } from './HandworkDone.tsx';
 import { JointShareRow } from './JointShareRow.tsx';
 import { JointTurns } from './JointTurns.tsx';
@@ -25,25 +25,23 @@ export function WeightPaintCard({ work }: WeightPaintCardProps) {
   const set = (update: Partial<typeof state>): void => work.store.set(update);
   return (
     <div>
-      <div className="flex flex-wrap gap-1.5">
-        {TOOLS.map(({ tool, label, hint }) => (
-          <ToolChip
-            key={tool}
-            label={label}
-            hint={hint}
-            isOn={state.tool === tool}
-            onChoose={() => set({ tool })}
-          />
-        ))}
-      </div>
+      <Choice
+        label="Tool"
+        value={state.tool}
+        options={TOOLS.map(({ tool, ...rest }) => ({ value: tool, ...rest }))}
+        onChange={(tool) => set({ tool })}
+      />
       {state.tool !== 'select' && <BrushRows work={work} />}
       <div className="mt-1.5 flex items-center gap-1.5">
         <span className="text-soft">Colour</span>
-        <ToolChip label="One joint" isOn={state.view === 'joint'} onChoose={() => set({ view: 'joint' })} />
-        <ToolChip
-          label="Leading joint"
-          isOn={state.view === 'leading'}
-          onChoose={() => set({ view: 'leading' })}
+        <Choice
+          label="Colour"
+          value={state.view}
+          options={[
+            { value: 'joint', label: 'One joint' },
+            { value: 'leading', label: 'Leading joint' },
+          ]}
+          onChange={(view) => set({ view })}
         />
       </div>
       <JointList work={work} />

@@ -2,10 +2,11 @@ import { BRUSH_MODES, type BrushMode, computeFalloff, FALLOFFS } from '../../../
 import type { Brush } from '../../../../state/session.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
+import { Choice } from '../../../parts/Choice.tsx';
 import { BrushModeIcon } from '../../../parts/icons/BrushModeIcon.tsx';
 import { PercentRow } from '../../../parts/PercentRow.tsx';
 import { SizeRow } from '../../../parts/SizeRow.tsx';
-import { ToolChip } from '../../../parts/ToolChip.tsx';
+import { ToggleChip } from '../../../parts/ToggleChip.tsx';
 import { FactorRow } from './FactorRow.tsx';
 import { ValueRow } from './ValueRow.tsx';
 import { WholeMapCard } from './WholeMapCard.tsx';
@@ -29,29 +30,22 @@ export function BrushTab() {
   const picked = sets.mask?.reduce((sum, one) => sum + one, 0) ?? 0;
   return (
     <>
-      <div
-        className="grid grid-cols-2 overflow-hidden rounded-md border border-line bg-line"
-        style={{ gap: 1 }}
-        role="radiogroup"
-        aria-label="Brush does"
-      >
-        {BRUSH_MODES.map((mode) => {
-          const { label, hint } = MODES[mode];
-          return (
-            <button
-              type="button"
-              key={mode}
-              role="radio"
-              title={hint}
-              aria-checked={brush.mode === mode}
-              className={`flex items-center gap-1.5 px-2 py-1 font-semibold whitespace-nowrap ${brush.mode === mode ? 'bg-teal text-white' : 'bg-white'}`}
-              onClick={() => set({ mode })}
-            >
-              <BrushModeIcon mode={mode} /> {label}
-            </button>
-          );
-        })}
-      </div>
+      <Choice
+        label="Brush does"
+        look="cells"
+        columns={2}
+        value={brush.mode}
+        onChange={(mode) => set({ mode })}
+        options={BRUSH_MODES.map((mode) => ({
+          value: mode,
+          hint: MODES[mode].hint,
+          label: (
+            <>
+              <BrushModeIcon mode={mode} /> <span className="flex-1 text-left">{MODES[mode].label}</span>
+            </>
+          ),
+        }))}
+      />
       <div className="mt-1.5">
         {(brush.mode === 'value' || brush.mode === 'raise') && (
           <ValueRow
@@ -77,23 +71,23 @@ export function BrushTab() {
       </div>
       <Falloffs brush={brush} onChange={(falloff) => set({ falloff })} />
       <div className="mt-1.5 flex flex-wrap gap-1.5">
-        <ToolChip
+        <ToggleChip
           label="Seen side"
           isOn={brush.visibleSide}
           hint="Leaves what faces away alone"
-          onChoose={() => set({ visibleSide: !brush.visibleSide })}
+          onToggle={(visibleSide) => set({ visibleSide })}
         />
-        <ToolChip
+        <ToggleChip
           label="Along cloth"
           isOn={brush.followsSurface}
           hint="Distances run along the surface: a panel behind, or the other side of a fold, is left alone"
-          onChoose={() => set({ followsSurface: !brush.followsSurface })}
+          onToggle={(followsSurface) => set({ followsSurface })}
         />
-        <ToolChip
+        <ToggleChip
           label="Mirror"
           isOn={brush.mirrors}
           hint="The same on the other side of the character, left for right"
-          onChoose={() => set({ mirrors: !brush.mirrors })}
+          onToggle={(mirrors) => set({ mirrors })}
         />
       </div>
       {picked > 0 && (
@@ -119,18 +113,16 @@ function Falloffs({ brush, onChange }: { brush: Brush; onChange(falloff: Brush['
   return (
     <div className="mt-1 grid grid-cols-[84px_1fr] items-center gap-x-2">
       <span>Falloff</span>
-      <div className="flex gap-1" role="radiogroup" aria-label="Falloff">
-        {FALLOFFS.map((falloff) => (
-          <button
-            type="button"
-            key={falloff}
-            role="radio"
-            aria-checked={brush.falloff === falloff}
-            aria-label={falloff}
-            title={falloff}
-            className={`flex-1 rounded-md border px-1 py-0.5 ${brush.falloff === falloff ? 'border-teal bg-teal-wash' : 'border-line bg-white'}`}
-            onClick={() => onChange(falloff)}
-          >
+      <Choice
+        label="Falloff"
+        look="tiles"
+        value={brush.falloff}
+        onChange={onChange}
+        options={FALLOFFS.map((falloff) => ({
+          value: falloff,
+          name: falloff,
+          hint: falloff,
+          label: (
             <svg viewBox="0 0 32 14" className="h-[14px] w-full" preserveAspectRatio="none" aria-hidden>
               <polyline
                 points={drawFalloff(falloff)}
@@ -140,9 +132,9 @@ function Falloffs({ brush, onChange }: { brush: Brush; onChange(falloff: Brush['
                 vectorEffect="non-scaling-stroke"
               />
             </svg>
-          </button>
-        ))}
-      </div>
+          ),
+        }))}
+      />
     </div>
   );
 }

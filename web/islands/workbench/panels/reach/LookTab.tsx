@@ -4,7 +4,7 @@ import { describeLegend, writeValue } from '../../../../state/legend.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { MOST_CONTOURS } from '../../../../viewport/reach-colors.ts';
-import { ToolChip } from '../../../parts/ToolChip.tsx';
+import { ToggleChip } from '../../../parts/ToggleChip.tsx';
 import { ValueRow } from './ValueRow.tsx';
 
 /** How the map is read: legend, lines, whiskers, the inward limit, and what is out of reach. */
@@ -26,29 +26,29 @@ export function LookTab() {
         onChange={(top) => reach.store.set({ top: top > 0 ? top : null })}
       />
       <div className="mt-1 flex flex-wrap gap-1.5">
-        <ToolChip
+        <ToggleChip
           label="Fits itself"
           hint="The legend holds the largest value"
           isOn={state.top === null}
-          onChoose={() => reach.store.set({ top: state.top === null ? legend.top : null })}
+          onToggle={(fits) => reach.store.set({ top: fits ? null : legend.top })}
         />
-        <ToolChip
+        <ToggleChip
           label="Whiskers"
           hint="As long as each point may go"
           isOn={showWhiskers}
-          onChoose={() => session.set({ showWhiskers: !showWhiskers })}
+          onToggle={(isOn) => session.set({ showWhiskers: isOn })}
         />
-        <ToolChip
+        <ToggleChip
           label="Inward veil"
           hint="How deep points may sink, while an inward limit is looked at"
           isOn={state.showInward}
-          onChoose={() => reach.store.set({ showInward: !state.showInward })}
+          onToggle={(showInward) => reach.store.set({ showInward })}
         />
-        <ToolChip
+        <ToggleChip
           label="Contours"
           hint="Lines of equal value"
           isOn={state.showContours}
-          onChoose={() => reach.store.set({ showContours: !state.showContours })}
+          onToggle={(showContours) => reach.store.set({ showContours })}
         />
       </div>
       {state.showContours && <ContourField key={channel} />}

@@ -12,6 +12,7 @@ import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { CompareIcon } from '../../../parts/icons/ToolIcons.tsx';
 import { NameEditor } from '../../../parts/NameEditor.tsx';
+import { ToggleChip } from '../../../parts/ToggleChip.tsx';
 
 /** The maps of the chosen channel: which is in use, and what is done with it. */
 export function MapRow({ garment }: { garment: GarmentRecord }) {
@@ -83,32 +84,33 @@ function CompareButton({ maps, used }: { maps: readonly ChannelRecord[]; used: C
   const at = others.findIndex(({ id }) => id === comparedId);
   const next = others[at + 1];
   return (
-    <IconButton
+    <ToggleChip
       label={next ? `Compare with ${next.name}` : 'Compare no more'}
+      hint={next ? `Compare with ${next.name}` : 'Compare no more'}
       isOn={at >= 0}
-      onClick={() => reach.store.set({ comparedId: next?.id ?? null })}
-      Icon={CompareIcon}
-    />
+      onToggle={() => reach.store.set({ comparedId: next?.id ?? null })}
+      className="btn shrink-0 !p-1 data-[state=on]:!border-teal data-[state=on]:!bg-teal-wash"
+    >
+      <CompareIcon size={13} />
+    </ToggleChip>
   );
 }
 
 interface IconButtonProps {
   label: string;
   Icon: ComponentType<{ size?: number }>;
-  isOn?: boolean;
   isDisabled?: boolean;
   onClick(): void;
 }
 
-function IconButton({ label, Icon, isOn, isDisabled = false, onClick }: IconButtonProps) {
+function IconButton({ label, Icon, isDisabled = false, onClick }: IconButtonProps) {
   return (
     <button
       type="button"
-      className={`btn shrink-0 !p-1 ${isOn ? '!border-teal !bg-teal-wash' : ''}`}
+      className="btn shrink-0 !p-1"
       aria-label={label}
       title={label}
       disabled={isDisabled}
-      {...(isOn !== undefined && { 'aria-pressed': isOn })}
       onClick={onClick}
     >
       <Icon size={13} />

@@ -1,8 +1,9 @@
 import type { PickSlot } from '../../../../state/reach-work.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
+import { Choice } from '../../../parts/Choice.tsx';
 import { SizeRow } from '../../../parts/SizeRow.tsx';
-import { ToolChip } from '../../../parts/ToolChip.tsx';
+import { ToggleChip } from '../../../parts/ToggleChip.tsx';
 
 const TOOLS = [
   {
@@ -23,27 +24,24 @@ export function PickRows({ slot }: { slot: PickSlot }) {
   return (
     <>
       <div className="flex flex-wrap gap-1.5">
-        {TOOLS.map(({ tool, label, hint }) => (
-          <ToolChip
-            key={tool}
-            label={label}
-            hint={hint}
-            isOn={pick.tool === tool}
-            onChoose={() => setPick({ tool })}
-          />
-        ))}
-        <ToolChip
+        <Choice
+          label="Pick with"
+          value={pick.tool}
+          options={TOOLS.map(({ tool, ...rest }) => ({ value: tool, ...rest }))}
+          onChange={(tool) => setPick({ tool })}
+        />
+        <ToggleChip
           label="Take off"
           hint="Takes points out of the set instead"
           isOn={pick.isErasing}
-          onChoose={() => setPick({ isErasing: !pick.isErasing })}
+          onToggle={(isErasing) => setPick({ isErasing })}
         />
         {pick.tool !== 'loop' && (
-          <ToolChip
+          <ToggleChip
             label="Through"
             hint="What is hidden, too"
             isOn={pick.isThrough}
-            onChoose={() => setPick({ isThrough: !pick.isThrough })}
+            onToggle={(isThrough) => setPick({ isThrough })}
           />
         )}
       </div>

@@ -3,6 +3,7 @@ import { EVEN_RAMP } from '../../../../../core/reach/index.ts';
 import type { ReachState } from '../../../../state/reach-work.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
+import { Choice } from '../../../parts/Choice.tsx';
 import { CurveEditor } from './CurveEditor.tsx';
 import { PickRows } from './PickRows.tsx';
 import { ValueRow } from './ValueRow.tsx';
@@ -37,25 +38,25 @@ export function RampTab() {
   const count = (slot: 'low' | 'high'): number => sets[slot]?.reduce((sum, one) => sum + one, 0) ?? 0;
   return (
     <>
-      <div className="grid grid-cols-2 gap-1.5" role="radiogroup" aria-label="End that is picked">
-        {ENDS.map(({ end: each, label, glyph }) => (
-          <button
-            key={each}
-            type="button"
-            role="radio"
-            aria-checked={end === each}
-            className={`rounded-md border px-2 py-1 text-left ${end === each ? 'border-teal bg-teal-wash' : 'border-line bg-white'}`}
-            onClick={() => reach.store.set({ end: each })}
-          >
-            <span className="font-semibold">
-              {glyph} {label}
-            </span>
-            <span className="num block text-xs text-soft" data-end={each} data-count={count(each)}>
-              {count(each) > 0 ? `${count(each).toLocaleString('en')} points` : 'none yet'}
-            </span>
-          </button>
-        ))}
-      </div>
+      <Choice
+        label="End that is picked"
+        look="tiles"
+        value={end}
+        onChange={(each) => reach.store.set({ end: each })}
+        options={ENDS.map(({ end: each, label, glyph }) => ({
+          value: each,
+          label: (
+            <>
+              <span className="font-semibold">
+                {glyph} {label}
+              </span>
+              <span className="num block text-xs text-soft" data-end={each} data-count={count(each)}>
+                {count(each) > 0 ? `${count(each).toLocaleString('en')} points` : 'none yet'}
+              </span>
+            </>
+          ),
+        }))}
+      />
       <p className="mt-1 text-xs text-soft">
         Pick both on the mesh: one click takes a border or a row of edges.
       </p>

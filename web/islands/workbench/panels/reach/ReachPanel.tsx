@@ -1,3 +1,4 @@
+import { Tabs } from 'radix-ui';
 import { type GarmentRecord, listGarments, listMaps } from '../../../../../core/document/index.ts';
 import { CHANNEL_KINDS, CHANNELS, type ChannelKind, formatValue } from '../../../../../core/reach/index.ts';
 import { describeLegend } from '../../../../state/legend.ts';
@@ -54,7 +55,6 @@ function Painting({ garment }: { garment: GarmentRecord }) {
   const channel = useStore(workbench.session, (session) => session.channel);
   const tab = useStore(reach.store, (state) => state.tab);
   const has = (kind: ChannelKind): boolean => listMaps(editor.document, garment.id, kind).length > 0;
-  const { Tab } = TABS.find((each) => each.tab === tab)!;
   return (
     <>
       <div className="flex items-center gap-2">
@@ -75,21 +75,24 @@ function Painting({ garment }: { garment: GarmentRecord }) {
         </select>
       </div>
       <MapRow garment={garment} />
-      <div className="mt-2 mb-2.5 flex border-b border-line" role="tablist" aria-label="Reach">
+      <Tabs.Root value={tab} onValueChange={(next) => reach.store.set({ tab: next as ReachTab })}>
+        <Tabs.List className="mt-2 mb-2.5 flex border-b border-line" aria-label="Reach">
+          {TABS.map((each) => (
+            <Tabs.Trigger
+              key={each.tab}
+              value={each.tab}
+              className="-mb-px flex-1 border-b-2 border-transparent pt-1 pb-1 font-semibold text-soft data-[state=active]:border-teal data-[state=active]:text-ink"
+            >
+              {each.label}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
         {TABS.map((each) => (
-          <button
-            key={each.tab}
-            type="button"
-            role="tab"
-            aria-selected={tab === each.tab}
-            className={`-mb-px flex-1 border-b-2 pt-1 pb-1 font-semibold ${tab === each.tab ? 'border-teal text-ink' : 'border-transparent text-soft'}`}
-            onClick={() => reach.store.set({ tab: each.tab })}
-          >
-            {each.label}
-          </button>
+          <Tabs.Content key={`${garment.id} ${each.tab}`} value={each.tab} tabIndex={-1}>
+            <each.Tab />
+          </Tabs.Content>
         ))}
-      </div>
-      <Tab key={`${garment.id} ${tab}`} />
+      </Tabs.Root>
       {channel === 'maxDistance' && tab === 'brush' && <SuggestRow />}
       <Spread channel={channel} />
     </>

@@ -3,7 +3,7 @@ import { CHANNELS, type ColorPart, formatValue, readVertexColors } from '../../.
 import { findSection } from '../../../../../core/rig/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
-import { ToolChip } from '../../../parts/ToolChip.tsx';
+import { Choice } from '../../../parts/Choice.tsx';
 import { ValueRow } from './ValueRow.tsx';
 
 const PARTS: readonly ColorPart[] = ['grey', 'red', 'green', 'blue'];
@@ -25,11 +25,12 @@ export function ReadColors() {
   return (
     <section className="mt-3 border-t border-line pt-2" aria-label="Vertex colours">
       <h2 className="heading mb-1">From vertex colours</h2>
-      <div className="flex flex-wrap gap-1.5" role="radiogroup" aria-label="Part of the colour">
-        {PARTS.map((each) => (
-          <ToolChip key={each} label={each} isOn={part === each} onChoose={() => setPart(each)} />
-        ))}
-      </div>
+      <Choice
+        label="Part of the colour"
+        value={part}
+        options={PARTS.map((each) => ({ value: each, label: each }))}
+        onChange={(next) => setPart(next as ColorPart)}
+      />
       <ValueRow channel={channel} label="Bright is" value={high} onChange={setHigh} />
       <button
         type="button"

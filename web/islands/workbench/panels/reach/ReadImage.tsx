@@ -4,8 +4,8 @@ import { toast } from 'sonner';
 import { CHANNELS, fitTop } from '../../../../../core/reach/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
+import { Choice } from '../../../parts/Choice.tsx';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
-import { ToolChip } from '../../../parts/ToolChip.tsx';
 import type { Guarded } from './guarded.ts';
 import { ValueRow } from './ValueRow.tsx';
 
@@ -63,10 +63,13 @@ export function ReadImage({ guard }: Guarded) {
             {opened.width} × {opened.height} · {opened.depth} bit
           </p>
           {opened.channels.length > 1 && (
-            <div className="mt-1 flex flex-wrap gap-1.5" role="radiogroup" aria-label="Part of the image">
-              {opened.channels.map((each) => (
-                <ToolChip key={each} label={each} isOn={part === each} onChoose={() => setPart(each)} />
-              ))}
+            <div className="mt-1">
+              <Choice
+                label="Part of the image"
+                value={part}
+                options={opened.channels.map((each) => ({ value: each, label: each }))}
+                onChange={(next) => setPart(next as typeof part)}
+              />
             </div>
           )}
           <ValueRow channel={channel} label="Black is" value={low} onChange={setLow} />

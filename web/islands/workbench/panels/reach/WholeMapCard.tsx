@@ -17,8 +17,9 @@ import {
 import type { PaintedMap } from '../../../../state/reach-work.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
+import { Choice } from '../../../parts/Choice.tsx';
 import { PercentRow } from '../../../parts/PercentRow.tsx';
-import { ToolChip } from '../../../parts/ToolChip.tsx';
+import { ToggleChip } from '../../../parts/ToggleChip.tsx';
 import { FactorRow } from './FactorRow.tsx';
 import { ValueRow } from './ValueRow.tsx';
 
@@ -83,12 +84,12 @@ export function WholeMapCard() {
       </div>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         {ACTS.map((each) => (
-          <ToolChip
+          <ToggleChip
             key={each.act}
             label={each.label}
             hint={each.hint}
             isOn={act === each.act}
-            onChoose={() => setAct(act === each.act ? null : each.act)}
+            onToggle={(isOn) => setAct(isOn ? each.act : null)}
           />
         ))}
       </div>
@@ -158,14 +159,16 @@ function ActRows({ act, onChange }: ActRowsProps) {
         </>
       )}
       {act === 'mirror' && (
-        <div className="mt-1 flex gap-1.5">
-          <ToolChip
-            label="Left to right"
-            isOn={from === 'left'}
-            hint="The character's own left"
-            onChoose={() => setFrom('left')}
+        <div className="mt-1">
+          <Choice
+            label="Direction"
+            value={from}
+            options={[
+              { value: 'left', label: 'Left to right', hint: "The character's own left" },
+              { value: 'right', label: 'Right to left' },
+            ]}
+            onChange={(next) => setFrom(next as typeof from)}
           />
-          <ToolChip label="Right to left" isOn={from === 'right'} onChoose={() => setFrom('right')} />
         </div>
       )}
       <button type="button" className="btn btn-main mt-1.5" onClick={apply}>

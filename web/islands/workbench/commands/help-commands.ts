@@ -1,0 +1,37 @@
+import { Store } from '../../../state/store.ts';
+import type { Command } from './command.ts';
+
+const KEYS_OFF = 'character-keys';
+
+/** What is open of the helps, and whether keys of one character are listened to. */
+export const helpStore = new Store<{
+  isPaletteOpen: boolean;
+  isSheetOpen: boolean;
+  hasCharacterKeys: boolean;
+}>({
+  isPaletteOpen: false,
+  isSheetOpen: false,
+  hasCharacterKeys: globalThis.localStorage?.getItem(KEYS_OFF) !== 'off',
+});
+
+export function setCharacterKeys(isOn: boolean): void {
+  localStorage.setItem(KEYS_OFF, isOn ? 'on' : 'off');
+  helpStore.set({ hasCharacterKeys: isOn });
+}
+
+export const helpCommands: readonly Command[] = [
+  {
+    id: 'palette',
+    label: 'All commands',
+    group: 'Help',
+    keys: ['$mod+k'],
+    run: () => helpStore.set({ isPaletteOpen: true, isSheetOpen: false }),
+  },
+  {
+    id: 'keys',
+    label: 'Keys',
+    group: 'Help',
+    keys: ['[Shift]+?'],
+    run: () => helpStore.set({ isSheetOpen: true, isPaletteOpen: false }),
+  },
+];

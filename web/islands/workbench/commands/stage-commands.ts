@@ -1,0 +1,10 @@
+import { STAGES } from '../../../state/session.ts';
+import type { Command } from './command.ts';
+
+export const stageCommands: readonly Command[] = STAGES.map(({ stage, label, key }) => ({
+  id: `stage-${stage}`,
+  label: `Go to ${label}`,
+  group: 'Stages',
+  keys: [key],
+  run: ({ workbench }) => workbench.session.set({ stage }),
+}));
