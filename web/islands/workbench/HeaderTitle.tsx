@@ -1,6 +1,7 @@
-import { Redo2, Undo2 } from 'lucide-react';
+import { Keyboard, Redo2, Undo2 } from 'lucide-react';
 import { useDocument, useSaveState, useWorkbench } from '../../state/workbench.ts';
 import { Logo } from '../parts/Logo.tsx';
+import { helpStore } from './commands/help-commands.ts';
 
 /** Where we are, whether it is saved, and a step back or forward. */
 export function HeaderTitle() {
@@ -32,6 +33,15 @@ export function HeaderTitle() {
           onClick={() => editor.redo()}
         >
           <Redo2 size={15} />
+        </button>
+        <button
+          type="button"
+          className="btn btn-quiet !px-1"
+          title="All commands (Ctrl K); keys (?)"
+          aria-label="All commands"
+          onClick={() => helpStore.set({ isPaletteOpen: true })}
+        >
+          <Keyboard size={15} />
         </button>
       </span>
       <SaveBadge />

@@ -23,7 +23,7 @@ export function KeySheet() {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="card fixed top-1/2 left-1/2 z-50 max-h-[86vh] w-[760px] -translate-x-1/2 -translate-y-1/2 overflow-y-auto !rounded-lg bg-panel p-5 shadow-xl"
+          className="card fixed top-1/2 left-1/2 z-50 max-h-[86vh] w-[1040px] -translate-x-1/2 -translate-y-1/2 overflow-y-auto !rounded-lg bg-panel p-5 shadow-xl"
         >
           {isOpen && <Sheet />}
         </Dialog.Content>
@@ -41,7 +41,7 @@ function Sheet() {
   return (
     <>
       <Dialog.Title className="text-[20px] font-semibold tracking-tight">Keys</Dialog.Title>
-      <div className="mt-3 columns-2 gap-8">
+      <div className="mt-3 columns-3 gap-8">
         {groups.map((group) => (
           <section key={group} className="mb-4 break-inside-avoid">
             <h2 className="heading mb-1">{group}</h2>
