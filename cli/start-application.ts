@@ -6,6 +6,7 @@ import { createOrm, migrate } from '../server/database/orm.ts';
 import { wrapHandler } from '../server/http/wrap-handler.ts';
 import { IntakePool } from '../server/intake/intake-pool.ts';
 import { findProjectRoot } from '../server/project-root.ts';
+import { purgeRegularly } from '../server/purge-regularly.ts';
 import { seedDemo } from '../server/seed-demo.ts';
 import { SetupError } from '../server/setup-error.ts';
 import { buildWhenChanged } from './build.ts';
@@ -33,6 +34,7 @@ export async function startApplication(options: StartOptions): Promise<Applicati
   try {
     await prepareDatabase(database.url, say);
     const server = await listen(database.url, options);
+    const stopPurging = purgeRegularly(database.url, say);
     const { port } = server.address() as { port: number };
     return {
       address: `http://127.0.0.1:${port}`,
@@ -40,6 +42,7 @@ export async function startApplication(options: StartOptions): Promise<Applicati
         server.closeAllConnections();
         await new Promise((resolve) => server.close(resolve));
         await stopPages?.();
+        await stopPurging();
         if (!options.database) await database.stop();
       },
     };

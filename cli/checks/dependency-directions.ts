@@ -48,12 +48,13 @@ export const ALLOWED: Readonly<Record<string, readonly string[]>> = {
   demo: ['core', 'formats'],
   server: ['core', 'formats', 'demo'],
   cli: ['core', 'formats', 'server', 'demo'],
+  'web/wire': ['core'],
   'web/pages': ['core', 'formats', 'server', 'web'],
   'web/layouts': ['web/styles'],
   'web/workers': ['core', 'formats/png'],
-  'web/state': ['core', 'web/workers'],
+  'web/state': ['core', 'web/wire', 'web/workers'],
   'web/viewport': ['core', 'web/state', 'web/workers'],
-  'web/islands': ['core', 'web/state', 'web/viewport', 'web/workers'],
+  'web/islands': ['core', 'web/state', 'web/viewport', 'web/wire', 'web/workers'],
 };
 
 /** Platform modules that the core must not know. */

@@ -2,15 +2,18 @@ export { computeBorderShare, listBodySections } from './body-sections.ts';
 export type { CharacterSummary } from './character-summary.ts';
 export { createSuggestedBodies } from './create-bodies.ts';
 export { createGarment, type NewGarment } from './create-garment.ts';
+export { type DocumentState, describeChanges, type StateRecord } from './describe-changes.ts';
 export {
   applyDiff,
   applyPatch,
+  compareDocuments,
   createDiff,
   type DocumentDiff,
   type DocumentPatch,
   History,
   invertDiff,
   isEmptyDiff,
+  isSparse,
   mergeDiffs,
   openPatch,
   toPatch,
@@ -31,5 +34,6 @@ export {
 } from './document.ts';
 export { listFreeSections } from './free-sections.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';
+export { type FieldConflict, type MergedRecord, mergeRecords, mergeValues } from './merge/index.ts';
 export { createMap, ensureMap } from './put-map.ts';
 export * from './records/index.ts';

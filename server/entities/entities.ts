@@ -10,6 +10,8 @@ export const Blob = defineEntity({
     size: p.integer(),
     bytes: p.blob().lazy(),
     createdAt: p.datetime().onCreate(() => new Date()),
+    /** Since when nothing refers to it, as far as the last look found. */
+    unusedSince: p.datetime().nullable(),
   },
 });
 export type IBlob = InferEntity<typeof Blob>;
@@ -53,6 +55,9 @@ export const Character = defineEntity({
     /** Rises with every change of the files or of what is authored; the one of the newest shipment beside it. */
     revision: p.integer().default(1),
     shippedRevision: p.integer().nullable(),
+    shippedHash: p.string().length(64).nullable(),
+    /** Windows that saved since the newest version to return to. */
+    recentWindows: p.json<string[]>().default('[]'),
     createdAt: p.datetime().onCreate(() => new Date()),
     editedAt: p.datetime().onCreate(() => new Date()),
     shippedAt: p.datetime().nullable(),
@@ -78,9 +83,39 @@ export const AuthoredRow = defineEntity({
     data: p.json<AuthoredRecord>().nullable(),
     /** Blob with the values of a channel, little-endian float32. */
     arrayHash: p.string().length(64).nullable(),
+    /** What changed of it since, see `packDelta`; null for nothing. */
+    arrayDelta: p.blob().nullable(),
     editedAt: p.datetime(),
   },
 });
 export type IAuthoredRow = InferEntity<typeof AuthoredRow>;
 
-export const ENTITIES = [Blob, Project, Character, AuthoredRow];
+/** One record of a version to return to. */
+export interface VersionRecord {
+  documentVersion: number;
+  data: AuthoredRecord;
+  arrayHash: string | null;
+}
+
+export type VersionKind = 'automatic' | 'named';
+
+/** Everything authored for a character at one moment. */
+export const CharacterVersion = defineEntity({
+  name: 'CharacterVersion',
+  tableName: 'character_version',
+  properties: {
+    id: p.uuid().primary(),
+    character: () => p.manyToOne(Character).deleteRule('cascade').index(),
+    /** Null for those that are kept by themselves. */
+    name: p.string().length(200).nullable(),
+    kind: p.string().length(20).$type<VersionKind>(),
+    revision: p.integer(),
+    records: p.json<VersionRecord[]>().lazy(),
+    /** Windows that made it what it is. */
+    windows: p.json<string[]>(),
+    createdAt: p.datetime(),
+  },
+});
+export type ICharacterVersion = InferEntity<typeof CharacterVersion>;
+
+export const ENTITIES = [Blob, Project, Character, AuthoredRow, CharacterVersion];

@@ -1,5 +1,6 @@
 import { LockMode } from '@mikro-orm/core';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { dequal } from 'dequal';
 import { scaleShape } from '../../core/bodies/index.ts';
 import {
   type AuthoredDocument,
@@ -10,11 +11,13 @@ import {
   raiseRecord,
 } from '../../core/document/index.ts';
 import { AuthoredRow, Character, type IAuthoredRow } from '../entities/entities.ts';
-import { BlobService, hashBytes } from './blob-service.ts';
+import { BlobService } from './blob-service.ts';
 import { checkChanges, type StoredFacts } from './check-changes.ts';
+import { keepAutomaticVersion } from './keep-version.ts';
 import { readJointNames } from './read-joint-names.ts';
 import type { RecordChange } from './record-change.ts';
 import { ServiceError } from './service-error.ts';
+import { foldArrays, readStoredArray, toBytes, writeArrayEdit } from './stored-arrays.ts';
 
 export interface Conflict {
   id: string;
@@ -46,6 +49,7 @@ export class AuthoredService {
   }
 
   async list(characterId: string): Promise<StoredRecord[]> {
+    await foldArrays(this.#em, characterId);
     const rows = await this.#em.find(
       AuthoredRow,
       { character: characterId, data: { $ne: null } },
@@ -55,7 +59,7 @@ export class AuthoredService {
   }
 
   async readDocument(characterId: string): Promise<AuthoredDocument> {
-    return this.#toDocument(await this.list(characterId));
+    return (await this.readState(characterId)).document;
   }
 
   /** The document with the version of each record, deleted ones too, all read at one moment. */
@@ -65,20 +69,20 @@ export class AuthoredService {
     const rows = await this.#em.find(AuthoredRow, { character: characterId }, { orderBy: { key: 'asc' } });
     const live = rows.filter((row) => row.data !== null);
     return {
-      document: await this.#toDocument(live.map(toStored)),
+      document: await this.#toDocument(live),
       versions: new Map(rows.map((row) => [row.recordId, row.version])),
       deleted: new Set(rows.filter((row) => row.data === null).map((row) => row.recordId)),
     };
   }
 
-  async #toDocument(stored: readonly StoredRecord[]): Promise<AuthoredDocument> {
+  async #toDocument(rows: readonly IAuthoredRow[]): Promise<AuthoredDocument> {
     const document = createDocument();
     const blobs = new BlobService(this.#em);
-    for (const { record, arrayHash } of stored) {
+    for (const row of rows) {
+      const record = raise(row);
       document.records.set(record.id, record);
-      if (!arrayHash) continue;
-      const bytes = await blobs.get(arrayHash);
-      if (bytes) document.arrays.set(record.id, toFloats(bytes));
+      const values = await readStoredArray(blobs, row);
+      if (values) document.arrays.set(record.id, values);
     }
     return document;
   }
@@ -88,7 +92,11 @@ export class AuthoredService {
    * @throws {ServiceError} 409 with the newer records when any change was made on an older version. A change that
    * says what is stored already is not a conflict: it is an earlier save whose answer was lost.
    */
-  async write(characterId: string, changes: readonly RecordChange[]): Promise<WrittenChanges> {
+  async write(
+    characterId: string,
+    changes: readonly RecordChange[],
+    window: string | null = null,
+  ): Promise<WrittenChanges> {
     return this.#em.transactional(async (em) => {
       // Saves of one character wait for each other here.
       const character = await em.findOne(
@@ -103,12 +111,15 @@ export class AuthoredService {
         );
       const rows = await em.find(AuthoredRow, { character: characterId });
       const rowOf = new Map(rows.map((row) => [row.recordId, row]));
-      const conflicting = changes.filter((change) => {
+      const service = new AuthoredService(em);
+      const conflicting: string[] = [];
+      for (const change of changes) {
         const row = rowOf.get(change.id);
-        return (row?.version ?? 0) !== change.baseVersion && !(row && saysTheSame(row, change));
-      });
+        const isNewest = (row?.version ?? 0) === change.baseVersion;
+        if (!isNewest && !(row && (await service.#saysTheSame(row, change)))) conflicting.push(change.id);
+      }
       if (conflicting.length > 0) {
-        const conflicts = await this.#describe(conflicting.map(({ id }) => rowOf.get(id)));
+        const conflicts = await service.#describe(conflicting.map((id) => rowOf.get(id)));
         throw new ServiceError(409, 'Another window has saved newer changes to the same records.', {
           conflicts,
         });
@@ -118,10 +129,13 @@ export class AuthoredService {
         ...(await readBefore(blobs, rows)),
         jointNames: await readJointNames(blobs, character.packedHash),
       });
-      const versions: Record<string, number> = {};
       const now = new Date();
+      await keepAutomaticVersion(em, character, now);
+      const versions: Record<string, number> = {};
       for (const change of changes)
-        versions[change.id] = await this.#writeOne(em, blobs, characterId, change, rowOf.get(change.id), now);
+        versions[change.id] = await service.#writeOne(characterId, change, rowOf.get(change.id), now);
+      if (window && !character.recentWindows.includes(window))
+        character.recentWindows = [...character.recentWindows, window];
       character.editedAt = now;
       character.revision++;
       return { versions, revision: character.revision };
@@ -147,16 +161,15 @@ export class AuthoredService {
   }
 
   async #writeOne(
-    em: SqlEntityManager,
-    blobs: BlobService,
     characterId: string,
     { id, record, array }: RecordChange,
     row: IAuthoredRow | undefined,
     now: Date,
   ): Promise<number> {
-    const arrayHash = array ? await blobs.put(array) : null;
+    const blobs = new BlobService(this.#em);
     if (!row) {
-      em.create(AuthoredRow, {
+      const arrayHash = array ? await blobs.put(toBytes(array.values)) : null;
+      this.#em.create(AuthoredRow, {
         key: `${characterId}/${id}`,
         character: characterId,
         recordId: id,
@@ -173,9 +186,19 @@ export class AuthoredService {
     row.documentVersion = DOCUMENT_VERSION;
     row.data = record;
     if (record) row.type = record.type;
-    if (arrayHash) row.arrayHash = arrayHash;
+    if (array) await writeArrayEdit(blobs, row, array);
     row.editedAt = now;
     return row.version;
+  }
+
+  /** Whether a row holds what a change would make of it: an earlier save whose answer was lost. */
+  async #saysTheSame(row: IAuthoredRow, { record, array }: RecordChange): Promise<boolean> {
+    if (!dequal(row.data ? raise(row) : null, record)) return false;
+    if (!array) return true;
+    const blobs = new BlobService(this.#em);
+    const stored = await readStoredArray(blobs, row);
+    if (!stored || (!array.indices && stored.length !== array.values.length)) return false;
+    return array.values.every((value, k) => stored[array.indices?.[k] ?? k] === value);
   }
 
   async #describe(rows: (IAuthoredRow | undefined)[]): Promise<Conflict[]> {
@@ -183,12 +206,12 @@ export class AuthoredService {
     const conflicts: Conflict[] = [];
     for (const row of rows) {
       if (!row) continue;
-      const bytes = row.arrayHash ? await blobs.get(row.arrayHash) : null;
+      const values = await readStoredArray(blobs, row);
       conflicts.push({
         id: row.recordId,
         version: row.version,
         record: row.data ? raise(row) : null,
-        array: bytes ? Buffer.from(bytes).toString('base64') : null,
+        array: values ? Buffer.from(toBytes(values)).toString('base64') : null,
       });
     }
     return conflicts;
@@ -221,25 +244,6 @@ function toStored(row: IAuthoredRow): StoredRecord {
   return { record: raise(row), version: row.version, arrayHash: row.arrayHash ?? null };
 }
 
-function saysTheSame(row: IAuthoredRow, change: RecordChange): boolean {
-  if (change.array && hashBytes(change.array) !== row.arrayHash) return false;
-  return canonical(row.data ? raise(row) : null) === canonical(change.record);
-}
-
-/** JSON with sorted keys: the database does not keep their order. */
-function canonical(value: unknown): string {
-  return JSON.stringify(value, (_key, part: unknown) =>
-    part !== null && typeof part === 'object' && !Array.isArray(part)
-      ? Object.fromEntries(Object.entries(part).sort(([p], [q]) => (p < q ? -1 : 1)))
-      : part,
-  );
-}
-
-function toFloats(bytes: Uint8Array): Float32Array {
-  // A copy: the driver's bytes are a view into a block that holds other rows too.
-  return new Float32Array(new Uint8Array(bytes).buffer);
-}
-
 /** The changes that store a whole document on a character without any. */
 export function toChanges(document: AuthoredDocument): RecordChange[] {
   return [...document.records.values()].map((record) => {
@@ -248,7 +252,7 @@ export function toChanges(document: AuthoredDocument): RecordChange[] {
       id: record.id,
       baseVersion: 0,
       record,
-      ...(values ? { array: new Uint8Array(values.buffer, values.byteOffset, values.byteLength) } : {}),
+      ...(values ? { array: { indices: null, values } } : {}),
     };
   });
 }

@@ -22,8 +22,9 @@ export class BlobService {
     await this.#em
       .createQueryBuilder(Blob)
       .insert({ hash, size: buffer.length, bytes: buffer, createdAt: new Date() })
+      // One that nothing used is used again: it must not be deleted.
       .onConflict('hash')
-      .ignore()
+      .merge({ unusedSince: null })
       .execute();
     return hash;
   }

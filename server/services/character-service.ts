@@ -283,7 +283,7 @@ export class CharacterService {
       });
       await em.flush();
       for (const row of await em.find(AuthoredRow, { character: original.id, data: { $ne: null } })) {
-        const { recordId, type, documentVersion, data, arrayHash } = row;
+        const { recordId, type, documentVersion, data, arrayHash, arrayDelta } = row;
         em.create(AuthoredRow, {
           key: `${copy.id}/${recordId}`,
           character: copy.id,
@@ -293,6 +293,7 @@ export class CharacterService {
           documentVersion,
           data,
           arrayHash,
+          arrayDelta,
           editedAt: new Date(),
         });
       }
@@ -319,7 +320,11 @@ export class CharacterService {
     const outcome = await this.#pool.ship(await this.readFiles(character), document, revision);
     const hash = await new BlobService(this.#em).put(outcome.bytes);
     // Straight into the table: a save may have arrived meanwhile.
-    await this.#em.nativeUpdate(Character, { id }, { shippedAt: new Date(), shippedRevision: revision });
+    await this.#em.nativeUpdate(
+      Character,
+      { id },
+      { shippedAt: new Date(), shippedRevision: revision, shippedHash: hash },
+    );
     return { ...outcome, hash, revision, name: `${character.name}.cloth.glb` };
   }
 

@@ -4,6 +4,7 @@ import {
   checkRecord,
   listReferences,
   mayHaveArray,
+  type RecordFacts,
   type RecordId,
 } from '../../core/document/index.ts';
 import type { RecordChange } from './record-change.ts';
@@ -38,8 +39,7 @@ export function checkChanges(changes: readonly RecordChange[], before: StoredFac
       continue;
     }
     const fault = checkRecord(record, {
-      array: readArray(change, record),
-      storedLength: before.arrayLengths.get(id as RecordId) ?? 0,
+      ...readArray(change, record, before.arrayLengths.get(id as RecordId) ?? 0),
       jointNames: before.jointNames,
     });
     if (fault) refuse(id, fault);
@@ -47,14 +47,21 @@ export function checkChanges(changes: readonly RecordChange[], before: StoredFac
   }
 }
 
-function readArray({ id, array }: RecordChange, record: AuthoredRecord): Float32Array | null {
-  if (!array) return null;
+function readArray(
+  { id, array }: RecordChange,
+  record: AuthoredRecord,
+  storedLength: number,
+): Pick<RecordFacts, 'values' | 'indices' | 'length'> {
+  if (!array) return { values: null, indices: null, length: storedLength };
   if (!mayHaveArray(record.type)) refuse(id, `numbers are kept beside maps and steps, not a ${record.type}`);
-  if (array.length % 4 !== 0) refuse(id, `its ${array.length} bytes are no whole number of floats`);
-  const values = new Float32Array(new Uint8Array(array).buffer);
+  const { values, indices } = array;
   const bad = values.findIndex((value) => !Number.isFinite(value));
-  if (bad >= 0) refuse(id, `its number ${bad} is not a number`);
-  return values;
+  if (bad >= 0) refuse(id, `its number ${indices?.[bad] ?? bad} is not a number`);
+  if (!indices) return { values, indices, length: values.length };
+  const out = indices.findIndex((index, k) => index >= storedLength || (k > 0 && index <= indices[k - 1]!));
+  if (out >= 0 || indices.length !== values.length)
+    refuse(id, `it changes value ${indices[out] ?? indices.length}, and ${storedLength} are stored`);
+  return { values, indices, length: storedLength };
 }
 
 function checkReferences(record: AuthoredRecord, after: ReadonlyMap<RecordId, AuthoredRecord>): void {

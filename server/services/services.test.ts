@@ -8,6 +8,7 @@ import {
   GARMENT_DEFAULTS,
   type GarmentRecord,
   type RecordId,
+  recordField,
   SCENE_DEFAULTS,
 } from '../../core/document/index.ts';
 import { PACKED_CHARACTER_VERSION, unpackCharacter } from '../../core/rig/index.ts';
@@ -19,9 +20,9 @@ import { IntakePool } from '../intake/intake-pool.ts';
 import { createTestDatabase } from '../test-database.ts';
 import { AuthoredService, toChanges } from './authored-service.ts';
 import { BlobService, hashBytes } from './blob-service.ts';
-import { ChangesSchema } from './change-schema.ts';
 import { CharacterService } from './character-service.ts';
 import { ProjectService } from './project-service.ts';
+import type { ArrayEdit } from './record-change.ts';
 import type { ServiceError } from './service-error.ts';
 
 const strip = () => [{ name: 'Strip.glb', bytes: createStrip().toGlb() }];
@@ -52,7 +53,7 @@ const worn: AuthoredRecord[] = [
     ...GARMENT_DEFAULTS,
   },
 ];
-const floats = (...values: number[]): Uint8Array => new Uint8Array(Float32Array.from(values).buffer);
+const floats = (...values: number[]): ArrayEdit => ({ indices: null, values: Float32Array.from(values) });
 
 describe('services on a real database', function () {
   this.timeout(60_000);
@@ -283,7 +284,7 @@ describe('services on a real database', function () {
         jointName,
         shape: { ...sphere, a: [0, 0, 0], b: [0, 0, 0] },
       });
-      const change = (record: AuthoredRecord, array?: Uint8Array) => ({
+      const change = (record: AuthoredRecord, array?: ArrayEdit) => ({
         id: record.id as string,
         baseVersion: 0,
         record,
@@ -291,9 +292,9 @@ describe('services on a real database', function () {
       });
       const refusals: [string, Parameters<AuthoredService['write']>[1], string][] = [
         [
-          'an array of three bytes',
-          [change(createChannel(1), new Uint8Array(3))],
-          'no whole number of floats',
+          'values beyond those that are stored',
+          [{ ...change(channel), array: { indices: Uint32Array.of(0, 7), values: Float32Array.of(1, 1) } }],
+          'it changes value 0, and 0 are stored',
         ],
         ['a map of another length', [change(channel, floats(1, 2))], 'of 6 vertices and has 2 values'],
         ['a map without values', [change(channel)], 'of 6 vertices and has 0 values'],
@@ -440,7 +441,7 @@ describe('services on a real database', function () {
 
   describe('what the page may write', () => {
     const accepts = (record: unknown): Promise<boolean> =>
-      ChangesSchema.validate({ changes: [{ id: 'x', baseVersion: 0, record }] }, { strict: true }).then(
+      recordField.validate(record, { strict: true }).then(
         () => true,
         () => false,
       );

@@ -1,48 +1,29 @@
-import type { AuthoredRecord, CharacterSummary, IntakeReport } from '../../core/document/index.ts';
+import type { Schema } from 'yup';
+import type { IntakeReport } from '../../core/document/index.ts';
 import type { SourceReview } from '../../core/prepare/index.ts';
+import {
+  type CharacterInfo,
+  characterSchema,
+  type NewCharacter,
+  newCharacterSchema,
+  reportSchema,
+  reviewSchema,
+  revisionSchema,
+  type Seen,
+  type Shipment,
+  savedSchema,
+  shipmentSchema,
+} from '../wire/characters.ts';
+import type { ErrorBody } from '../wire/errors.ts';
+import { type ProjectCard, projectCardSchema, projectsSchema } from '../wire/projects.ts';
+import { encodeSave, type RecordSave, SAVE_CONTENT_TYPE } from '../wire/save-format.ts';
+import { type CharacterHistory, historySchema, versionRecordsSchema } from '../wire/versions.ts';
+import { getWindowId } from './window-id.ts';
 
-export interface ProjectCard {
-  id: string;
-  name: string;
-  version: number;
-  characters: CharacterSummary[];
-}
-
-export interface CharacterInfo {
-  id: string;
-  name: string;
-  project: { id: string; name: string };
-  report: IntakeReport;
-  shippedAt: string | null;
-  /** Number of its newest state, and one text for its source files. */
-  revision: number;
-  source: string;
-  /** Blob with the character as `packCharacter` makes it. */
-  packedHash: string;
-  records: { record: AuthoredRecord; version: number; arrayHash: string | null }[];
-}
-
-export interface Shipment {
-  /** Number of the state that it was made of. */
-  revision: number;
-  hash: string;
-  name: string;
-  bytes: number;
-  validation: {
-    errors: number;
-    warnings: number;
-    messages: { code: string; message: string; pointer: string }[];
-  };
-}
-
-export interface ErrorBody {
-  message: string;
-  where?: string;
-  file?: string;
-  found?: string;
-  remedy?: string;
-  conflicts?: { id: string; version: number; record: AuthoredRecord | null; array: string | null }[];
-}
+export type { CharacterInfo, Shipment } from '../wire/characters.ts';
+export type { ErrorBody } from '../wire/errors.ts';
+export type { ProjectCard } from '../wire/projects.ts';
+export type { CharacterHistory, Version } from '../wire/versions.ts';
 
 /** An answer of the server that is not a success; `status` 0 when it could not be reached. */
 export class ApiError extends Error {
@@ -78,13 +59,27 @@ async function request(path: string, init?: RequestInit): Promise<Response> {
   throw new ApiError(response.status, body.error ?? { message: `The server answered ${response.status}.` });
 }
 
-async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
+/** Sends JSON. @returns The answer, checked; undefined without a schema. */
+async function send<T>(method: string, path: string, body?: unknown, schema?: Schema<T>): Promise<T> {
   const init: RequestInit = { method };
   if (body !== undefined) {
     init.body = JSON.stringify(body);
     init.headers = { 'Content-Type': 'application/json' };
   }
-  return (await request(path, init)).json() as Promise<T>;
+  return readAnswer(await request(path, init), schema);
+}
+
+/** @throws {ApiError} When the answer is not of the form that this page was made for: it is of another version. */
+async function readAnswer<T>(response: Response, schema?: Schema<T>): Promise<T> {
+  const answer: unknown = await response.json();
+  if (!schema) return undefined as T;
+  try {
+    return schema.validateSync(answer, { strict: true });
+  } catch (error) {
+    throw new ApiError(response.status, {
+      message: `The server answered what this page does not understand (${(error as Error).message}). Reload the page.`,
+    });
+  }
 }
 
 function toForm(files: readonly File[]): FormData {
@@ -94,33 +89,45 @@ function toForm(files: readonly File[]): FormData {
 }
 
 export const api = {
-  listProjects: () => send<{ projects: ProjectCard[] }>('GET', '/api/projects'),
-  createProject: (name: string) => send<ProjectCard>('POST', '/api/projects', { name }),
+  listProjects: () => send('GET', '/api/projects', undefined, projectsSchema),
+  createProject: (name: string): Promise<ProjectCard> =>
+    send('POST', '/api/projects', { name }, projectCardSchema),
   editProject: (id: string, edit: { name?: string; isDeleted?: boolean }) =>
     send('PATCH', `/api/projects/${id}`, edit),
   editCharacter: (id: string, edit: { name?: string; isDeleted?: boolean }) =>
     send('PATCH', `/api/characters/${id}`, edit),
-  duplicateCharacter: (id: string) =>
-    send<{ id: string; name: string }>('POST', `/api/characters/${id}/duplicate`),
-  readCharacter: (id: string) => send<CharacterInfo>('GET', `/api/characters/${id}`),
+  duplicateCharacter: (id: string): Promise<NewCharacter> =>
+    send('POST', `/api/characters/${id}/duplicate`, undefined, newCharacterSchema),
+  readCharacter: (id: string): Promise<CharacterInfo> =>
+    send('GET', `/api/characters/${id}`, undefined, characterSchema),
   readBlob: async (hash: string) => (await request(`/api/blobs/${hash}`)).arrayBuffer(),
-  saveChanges: (id: string, changes: unknown[]) =>
-    send<{ versions: Record<string, number>; revision: number }>('POST', `/api/characters/${id}/changes`, {
-      changes,
-    }),
+  saveChanges: async (id: string, changes: RecordSave[]) => {
+    const body = encodeSave({ window: getWindowId(), changes });
+    const init = { method: 'POST', body, headers: { 'Content-Type': SAVE_CONTENT_TYPE } };
+    return readAnswer(await request(`/api/characters/${id}/changes`, init), savedSchema);
+  },
   /** Writes the finished file of what the page has on its screen. */
-  ship: (id: string, seen: { source: string; versions: Record<string, number> }) =>
-    send<Shipment>('POST', `/api/characters/${id}/shipment`, seen),
-  readRevision: (id: string) => send<{ revision: number }>('GET', `/api/characters/${id}/revision`),
+  ship: (id: string, seen: Seen): Promise<Shipment> =>
+    send('POST', `/api/characters/${id}/shipment`, seen, shipmentSchema),
+  readRevision: (id: string) => send('GET', `/api/characters/${id}/revision`, undefined, revisionSchema),
+
+  listVersions: (id: string): Promise<CharacterHistory> =>
+    send('GET', `/api/characters/${id}/versions`, undefined, historySchema),
+  readVersion: async (id: string, version: string): Promise<CharacterInfo['records']> =>
+    (await send('GET', `/api/characters/${id}/versions/${version}`, undefined, versionRecordsSchema)).records,
+  /** @param name - Null: kept by itself, when anything changed since the newest. */
+  keepVersion: (id: string, name: string | null) => send('POST', `/api/characters/${id}/versions`, { name }),
+  nameVersion: (id: string, version: string, name: string) =>
+    send('PATCH', `/api/characters/${id}/versions/${version}`, { name }),
+  removeVersion: (id: string, version: string) => send('DELETE', `/api/characters/${id}/versions/${version}`),
 
   /** Adds the clips of other files. */
   addClips: async (id: string, files: readonly File[]): Promise<IntakeReport> => {
     const init = { method: 'POST', body: toForm(files) };
-    const response = await request(`/api/characters/${id}/clips`, init);
-    return ((await response.json()) as { report: IntakeReport }).report;
+    return (await readAnswer(await request(`/api/characters/${id}/clips`, init), reportSchema)).report;
   },
-  removeClips: (id: string, file: string) =>
-    send<{ report: IntakeReport }>('DELETE', `/api/characters/${id}/clips?file=${encodeURIComponent(file)}`),
+  removeClips: (id: string, file: string): Promise<{ report: IntakeReport }> =>
+    send('DELETE', `/api/characters/${id}/clips?file=${encodeURIComponent(file)}`, undefined, reportSchema),
   /** What becomes of everything authored with another version of the files; `isTaken` takes it. */
   sendSource: async (
     id: string,
@@ -132,7 +139,7 @@ export const api = {
     body.append('renames', JSON.stringify(renames));
     body.append('isTaken', isTaken ? 'yes' : 'no');
     const response = await request(`/api/characters/${id}/source`, { method: 'POST', body });
-    return ((await response.json()) as { review: SourceReview }).review;
+    return (await readAnswer(response, reviewSchema)).review;
   },
 
   /** Sends files as a new character. @param onProgress - Share sent, 0 to 1; 1 means the server is reading. */
@@ -140,7 +147,7 @@ export const api = {
     projectId: string,
     files: readonly File[],
     onProgress: (share: number) => void,
-  ): Promise<{ id: string; name: string; report: IntakeReport }> {
+  ): Promise<NewCharacter> {
     const form = toForm(files);
     return new Promise((resolve, reject) => {
       // fetch cannot tell how much of a body is sent.

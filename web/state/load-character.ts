@@ -1,6 +1,7 @@
-import { type AuthoredDocument, createDocument, listSteps } from '../../core/document/index.ts';
+import { type AuthoredDocument, listSteps } from '../../core/document/index.ts';
 import { adoptSections, type Character, unpackCharacter } from '../../core/rig/index.ts';
 import { api, type CharacterInfo } from './api.ts';
+import { readRecords } from './history-client.ts';
 import { PreparationClient } from './preparation-client.ts';
 
 export interface LoadedCharacter {
@@ -11,16 +12,18 @@ export interface LoadedCharacter {
   preparation: PreparationClient;
 }
 
-/** A character with everything authored for it. @throws {Error} When it is not there. */
-export async function loadCharacter(id: string): Promise<LoadedCharacter> {
-  const info = await api.readCharacter(id);
-  const document = createDocument();
-  const [source] = await Promise.all([
+/**
+ * A character with everything authored for it.
+ * @param version - As it was in an earlier version. @throws {Error} When it is not there.
+ */
+export async function loadCharacter(id: string, version?: string): Promise<LoadedCharacter> {
+  const [info, earlier] = await Promise.all([
+    api.readCharacter(id),
+    version ? api.readVersion(id, version) : null,
+  ]);
+  const [source, document] = await Promise.all([
     readSource(info.packedHash),
-    ...info.records.map(async ({ record, arrayHash }) => {
-      document.records.set(record.id, record);
-      if (arrayHash) document.arrays.set(record.id, new Float32Array(await api.readBlob(arrayHash)));
-    }),
+    readRecords(earlier ?? info.records),
   ]);
   const preparation = new PreparationClient(source, document);
   if (listSteps(document).length === 0) return { info, document, character: source, preparation };

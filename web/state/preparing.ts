@@ -58,7 +58,7 @@ export class Preparing {
       client.patch(toPatch(diff));
       const isOurs = this.#result !== null || this.#isPuttingBack;
       follow(diff, this.#result);
-      if (!isOurs && touchesSteps(diff)) void this.#replay(origin);
+      if (!isOurs && touchesSteps(diff, editor)) void this.#replay(origin);
     });
   }
 
@@ -335,6 +335,9 @@ function putArray(diff: DocumentDiff, editor: Editor, id: RecordId, after: Float
   if (before || after) diff.arrays.set(id, { before, after });
 }
 
-function touchesSteps(diff: DocumentDiff): boolean {
-  return [...diff.records.values()].some((pair) => pair.some((record) => record?.type === 'step'));
+function touchesSteps(diff: DocumentDiff, { document }: Editor): boolean {
+  return (
+    [...diff.records.values()].some((pair) => pair.some((record) => record?.type === 'step')) ||
+    [...diff.arrays.keys()].some((id) => document.records.get(id)?.type === 'step')
+  );
 }

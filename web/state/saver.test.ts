@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
 import { createDocument, findChannel, getScene, listGarments, SCENE_ID } from '../../core/document/index.ts';
+import { decodeSave } from '../wire/save-format.ts';
 import type { CharacterInfo } from './api.ts';
 import { Editor } from './editor.ts';
 import { Saver } from './saver.ts';
@@ -10,12 +11,23 @@ interface Sent {
   id: string;
   baseVersion: number;
   record: { type: string } | null;
-  array?: string;
+  array?: { indices: Uint32Array | null; values: Float32Array };
 }
+
+const SOURCE = 'a'.repeat(64);
+const SHIPMENT = {
+  revision: 1,
+  hash: SOURCE,
+  name: 'shipped',
+  bytes: 1,
+  validation: { errors: 0, warnings: 0, messages: [] },
+};
 
 /** The server's part, played by the test: answers what it is told to, and remembers what came. */
 class FakeServer {
   readonly sent: Sent[][] = [];
+  /** Names of versions. */
+  readonly kept: string[] = [];
   answer: (changes: Sent[]) => { status: number; body: unknown } = (changes) => ({
     status: 200,
     body: {
@@ -37,9 +49,17 @@ class FakeServer {
         const refusal = await this.refuse(seen);
         if (refusal) return new Response(JSON.stringify({ error: { message: refusal } }), { status: 409 });
         this.shipped.push(seen);
-        return new Response(JSON.stringify({ name: 'shipped' }));
+        return new Response(JSON.stringify(SHIPMENT));
       }
-      const { changes } = JSON.parse(init.body as string) as { changes: Sent[] };
+      if (path.endsWith('/versions')) {
+        this.kept.push((JSON.parse(init.body as string) as { name: string }).name);
+        return new Response('{}', { status: 201 });
+      }
+      const { header, arrays } = decodeSave(init.body as Uint8Array);
+      const changes = (header as { changes: Sent[] }).changes.map(({ array: _array, ...change }, i): Sent => {
+        const array = arrays[i];
+        return { ...change, ...(array && { array }) };
+      });
       this.sent.push(changes);
       await this.gate;
       const { status, body } = this.answer(changes);
@@ -67,7 +87,7 @@ describe('saving from the page', () => {
     editor = new Editor(createTestCharacter(sheet.positions, sheet.triangles), createDocument());
     info = {
       id: 'c',
-      source: 'files',
+      source: SOURCE,
       revision: 7,
       records: [{ record: getScene(editor.document), version: 4, arrayHash: null }],
     } as unknown as CharacterInfo;
@@ -107,7 +127,10 @@ describe('saving from the page', () => {
     editor.addGarment(0);
     await saver.flush();
     const channel = findChannel(editor.document, listGarments(editor.document)[0]!.id)!;
-    expect(server.sent[0]!.find(({ id }) => id === channel.id)!.array).a('string');
+    expect(server.sent[0]!.find(({ id }) => id === channel.id)!.array).deep.equal({
+      indices: null,
+      values: editor.document.arrays.get(channel.id),
+    });
     editor.changeRecords('rename', [[channel.id, { ...channel, name: 'second' }]]);
     await saver.flush();
     expect(server.sent[1]).length(1);
@@ -118,8 +141,11 @@ describe('saving from the page', () => {
       after: Float32Array.of(0.5),
     });
     await saver.flush();
-    const bytes = Buffer.from(server.sent[2]![0]!.array!, 'base64');
-    expect([...new Float32Array(new Uint8Array(bytes).buffer)].slice(0, 3)).deep.equal([0, 0.5, 0]);
+    // Of a stroke only what it changed.
+    expect(server.sent[2]![0]!.array).deep.equal({
+      indices: Uint32Array.of(1),
+      values: Float32Array.of(0.5),
+    });
     editor.removeGarment(listGarments(editor.document)[0]!);
     await saver.flush();
     expect(server.sent[3]!.every(({ record }) => record === null)).equal(true);
@@ -132,7 +158,7 @@ describe('saving from the page', () => {
       .contain('could not be saved')
       .and.contain('does not answer');
     expect(saver.state).deep.include({ kind: 'failed' });
-    server.answer = (changes) => ({ status: 200, body: { versions: { [changes[0]!.id]: 5 } } });
+    server.answer = (changes) => ({ status: 200, body: { versions: { [changes[0]!.id]: 5 }, revision: 9 } });
     await saver.flush();
     expect(saver.state.kind).equal('saved');
     expect(server.sent[1]).deep.equal(server.sent[0]);
@@ -158,11 +184,75 @@ describe('saving from the page', () => {
     editor.updateScene('wind', { windSpeed: 8 });
     expect(await failureOf(saver.flush())).contain('Another window');
     expect(server.sent).length(1);
-    server.answer = () => ({ status: 200, body: { versions: { [SCENE_ID]: 10 } } });
-    saver.resolve('ours');
+    server.answer = () => ({ status: 200, body: { versions: { [SCENE_ID]: 10 }, revision: 20 } });
+    saver.resolve('mine');
     await until(() => saver.state.kind === 'saved');
     expect(server.sent[1]![0]).deep.include({ baseVersion: 9 });
     expect(getScene(editor.document).windSpeed).equal(8);
+  });
+
+  describe('when another window was first', () => {
+    /** What the other window made of what both knew. */
+    const conflictWith = (...bodies: object[]) => {
+      const { answer } = server;
+      server.answer = () => {
+        server.answer = answer;
+        return { status: 409, body: { error: { message: 'newer', conflicts: bodies } } };
+      };
+    };
+    const toText = (values: Float32Array): string => Buffer.from(values.buffer).toString('base64');
+
+    it('merges by itself what is in different fields, and tells nobody', async () => {
+      const theirs = { ...getScene(editor.document), windGusts: 0.9 };
+      conflictWith({ id: SCENE_ID, version: 9, record: theirs, array: null });
+      editor.updateScene('wind', { windSpeed: 7 });
+      const kinds: string[] = [];
+      saver.subscribe(() => kinds.push(saver.state.kind));
+      await saver.flush();
+      await until(() => saver.state.kind === 'saved');
+      expect(getScene(editor.document)).include({ windSpeed: 7, windGusts: 0.9 });
+      expect(server.sent[1]![0]).deep.include({ baseVersion: 9, record: { ...theirs, windSpeed: 7 } });
+      expect(kinds).not.include('conflict');
+    });
+
+    it('merges strokes over different vertices, and sends of the merged map only its own', async () => {
+      editor.addGarment(0);
+      await saver.flush();
+      const map = findChannel(editor.document, listGarments(editor.document)[0]!.id)!;
+      const theirValues = new Float32Array(map.pointCount);
+      theirValues[0] = 0.25;
+      conflictWith({ id: map.id, version: 5, record: map, array: toText(theirValues) });
+      editor.paint('paint', map.id, {
+        indices: Uint32Array.of(2),
+        before: Float32Array.of(0),
+        after: Float32Array.of(0.5),
+      });
+      await saver.flush();
+      await until(() => saver.state.kind === 'saved');
+      expect([...editor.document.arrays.get(map.id)!].slice(0, 3)).deep.equal([0.25, 0, 0.5]);
+      expect(server.sent.at(-1)![0]).deep.include({
+        baseVersion: 5,
+        array: { indices: Uint32Array.of(2), values: Float32Array.of(0.5) },
+      });
+    });
+
+    it('asks about what both changed, and keeps mine as a version when told to', async () => {
+      const theirs = { ...getScene(editor.document), windSpeed: 12, windGusts: 0.9 };
+      conflictWith({ id: SCENE_ID, version: 9, record: theirs, array: null });
+      editor.updateScene('wind', { windSpeed: 7 });
+      await failureOf(saver.flush());
+      const { state } = saver;
+      if (state.kind !== 'conflict') throw new Error('no conflict');
+      expect(state.conflicts[0]!.fields).deep.equal([{ path: ['windSpeed'], mine: 7, theirs: 12 }]);
+      await saver.keepAsVersion('mine');
+      expect(server.kept).deep.equal(['mine']);
+      // Saved as it was kept, with what was not in conflict; then theirs is on the screen, as a step.
+      expect(server.sent[1]![0]!.record).include({ windSpeed: 7, windGusts: 0.9 });
+      expect(getScene(editor.document)).deep.equal(theirs);
+      editor.undo();
+      expect(getScene(editor.document).windSpeed).equal(7);
+      await saver.flush();
+    });
   });
 
   it('takes theirs when told to, and saves nothing back', async () => {
@@ -203,7 +293,7 @@ describe('saving from the page', () => {
         1, 2,
       ]);
       // What was asked for is the state that the second save made.
-      expect(server.shipped).deep.equal([{ source: 'files', versions: { [SCENE_ID]: 6 } }]);
+      expect(server.shipped).deep.equal([{ source: SOURCE, versions: { [SCENE_ID]: 6 } }]);
       expect(saver.revision).equal(12);
       expect(saver.state.kind).equal('saved');
     });
@@ -239,7 +329,7 @@ describe('saving from the page', () => {
       editor.updateScene('wind', { windSpeed: 9 });
       await shipCharacter(saver, info);
       expect(asked).deep.equal([5, 6, 7]);
-      expect(server.shipped).deep.equal([{ source: 'files', versions: { [SCENE_ID]: 7 } }]);
+      expect(server.shipped).deep.equal([{ source: SOURCE, versions: { [SCENE_ID]: 7 } }]);
       // Nothing of ours came: then it was another window.
       server.refuse = async () => 'Another window has changed this character.';
       expect(await failureOf(shipCharacter(saver, info))).equal(
@@ -259,7 +349,7 @@ describe('saving from the page', () => {
       expect(server.shipped).deep.equal([]);
       saver.resolve('theirs');
       await shipCharacter(saver, info);
-      expect(server.shipped).deep.equal([{ source: 'files', versions: { [SCENE_ID]: 9 } }]);
+      expect(server.shipped).deep.equal([{ source: SOURCE, versions: { [SCENE_ID]: 9 } }]);
     });
   });
 });

@@ -1,14 +1,44 @@
-import type { RecordId } from '../../core/document/index.ts';
-import { createDiff, type DocumentDiff } from '../../core/document/index.ts';
-import { ApiError, api, type CharacterInfo, type ErrorBody } from './api.ts';
+import {
+  type AuthoredRecord,
+  createDiff,
+  type DocumentDiff,
+  type FieldConflict,
+  isEmptyDiff,
+  isSparse,
+  mergeDiffs,
+  mergeRecords,
+  mergeValues,
+  type RecordId,
+} from '../../core/document/index.ts';
+import { compareValues } from '../../core/reach/index.ts';
+import type { ConflictBody } from '../wire/errors.ts';
+import type { RecordSave } from '../wire/save-format.ts';
+import { ApiError, api, type CharacterInfo } from './api.ts';
 import type { Editor } from './editor.ts';
+
+/** One record that two windows changed: what each has, and where they differ. */
+export interface OpenConflict {
+  id: RecordId;
+  version: number;
+  mine: AuthoredRecord | null;
+  theirs: AuthoredRecord | null;
+  theirArray: Float32Array | null;
+  /** With every change of both; where they differ, mine. */
+  merged: { record: AuthoredRecord | null; array: Float32Array | null };
+  /** Values that both changed to different ones. */
+  fields: FieldConflict[];
+  /** Vertices that both changed to different values. */
+  vertices: number;
+  /** What the server said: work may go on while the user chooses. */
+  body: ConflictBody;
+}
 
 export type SaveState =
   | { kind: 'saved' }
   | { kind: 'unsaved' }
   | { kind: 'saving' }
   | { kind: 'failed'; message: string }
-  | { kind: 'conflict'; conflicts: NonNullable<ErrorBody['conflicts']> };
+  | { kind: 'conflict'; conflicts: readonly OpenConflict[] };
 
 /** Changes are sent this long after the first unsaved one: well within the two seconds that may be lost. */
 const SAVE_AFTER_MS = 700;
@@ -20,15 +50,16 @@ export class UnsavedError extends Error {
 }
 
 /**
- * Saves what changed, a little after it changed, as one request at a time. A save that fails is tried again with
- * everything that is unsaved; one that lost to another window stops saving until the user has chosen.
+ * Saves what changed, a little after it changed, as one request at a time; of arrays only the values that did. A save that
+ * fails is tried again with everything that is unsaved. One that lost to another window is merged with what that saved, when
+ * they are in different records, fields or vertices; otherwise saving stops until the user has chosen.
  */
 export class Saver {
   readonly #editor: Editor;
   readonly #characterId: string;
   readonly #versions: Map<string, number>;
-  readonly #dirtyRecords = new Set<RecordId>();
-  readonly #dirtyArrays = new Set<RecordId>();
+  /** From what is stored, or being sent, to what is on the screen. */
+  #unsaved = createDiff();
   readonly #listeners = new Set<() => void>();
   #revision: number;
   #state: SaveState = { kind: 'saved' };
@@ -36,14 +67,16 @@ export class Saver {
   /** The save under way; it never rejects. */
   #sending: Promise<void> | null = null;
 
-  constructor(editor: Editor, info: CharacterInfo) {
+  /** @param isOff - Nothing is saved: what is on the screen is an earlier version. */
+  constructor(editor: Editor, info: CharacterInfo, isOff = false) {
     this.#editor = editor;
     this.#characterId = info.id;
     this.#versions = new Map(info.records.map(({ record, version }) => [record.id, version]));
     this.#revision = info.revision;
+    if (isOff) return;
     editor.onDiff((diff) => this.#note(diff));
     addEventListener('beforeunload', (event) => {
-      if (this.#dirtyRecords.size === 0 && !this.#sending) return;
+      if (isEmptyDiff(this.#unsaved) && !this.#sending) return;
       void this.#saveNow();
       event.preventDefault();
     });
@@ -79,7 +112,7 @@ export class Saver {
         throw new UnsavedError(
           'Another window has saved other changes to the same things. Choose which to keep first.',
         );
-      if (this.#dirtyRecords.size === 0) return;
+      if (isEmptyDiff(this.#unsaved)) return;
       await this.#saveNow();
       // Told by the state, since a save never rejects.
       const { state } = this;
@@ -95,71 +128,87 @@ export class Saver {
     if (this.#timer) clearTimeout(this.#timer);
     this.#timer = null;
     if (this.#sending) return this.#sending;
-    if (this.#dirtyRecords.size === 0 || this.#state.kind === 'conflict') return Promise.resolve();
+    if (isEmptyDiff(this.#unsaved) || this.#state.kind === 'conflict') return Promise.resolve();
     this.#sending = this.#send().finally(() => {
       this.#sending = null;
-      if (this.#dirtyRecords.size > 0 && this.#state.kind === 'unsaved') this.#schedule(SAVE_AFTER_MS);
+      if (!isEmptyDiff(this.#unsaved) && this.#state.kind === 'unsaved') this.#schedule(SAVE_AFTER_MS);
     });
     return this.#sending;
   }
 
   async #send(): Promise<void> {
-    const records = [...this.#dirtyRecords];
-    const arrays = new Set(this.#dirtyArrays);
-    this.#dirtyRecords.clear();
-    this.#dirtyArrays.clear();
+    const sent = this.#unsaved;
+    this.#unsaved = createDiff();
     this.#setState({ kind: 'saving' });
     try {
-      const { versions, revision } = await api.saveChanges(
-        this.#characterId,
-        records.map((id) => this.#describe(id, arrays.has(id))),
-      );
+      const { versions, revision } = await api.saveChanges(this.#characterId, this.#describe(sent));
       for (const [id, version] of Object.entries(versions)) this.#versions.set(id, version);
       this.#revision = revision;
-      this.#setState({ kind: this.#dirtyRecords.size > 0 ? 'unsaved' : 'saved' });
+      this.#setState({ kind: isEmptyDiff(this.#unsaved) ? 'saved' : 'unsaved' });
     } catch (error) {
-      for (const id of records) this.#dirtyRecords.add(id);
-      for (const id of arrays) this.#dirtyArrays.add(id);
+      this.#unsaved = mergeDiffs(sent, this.#unsaved);
       this.#handleFailure(error);
     }
   }
 
-  /** Ends a conflict: keep ours over theirs, or take theirs. */
-  resolve(choice: 'ours' | 'theirs'): void {
+  /** Ends a conflict: where both changed the same, mine or theirs; what only one changed stays. */
+  resolve(choice: 'mine' | 'theirs'): void {
+    if (this.#state.kind !== 'conflict') return;
+    const conflicts = this.#state.conflicts.map(({ body }) => this.#compare(body));
+    this.#take(
+      conflicts.map((conflict) => ({
+        ...conflict,
+        ...(choice === 'theirs' && { merged: { record: conflict.theirs, array: conflict.theirArray } }),
+      })),
+    );
+  }
+
+  /** Keeps mine as a version under a name, then takes theirs, as a step that can be undone. */
+  async keepAsVersion(name: string): Promise<void> {
     if (this.#state.kind !== 'conflict') return;
     const { conflicts } = this.#state;
-    for (const { id, version } of conflicts) this.#versions.set(id, version);
-    this.#setState({ kind: 'unsaved' });
-    if (choice === 'theirs') {
-      for (const { id } of conflicts) {
-        this.#dirtyRecords.delete(id as RecordId);
-        this.#dirtyArrays.delete(id as RecordId);
-      }
-      const { document } = this.#editor;
-      const diff = createDiff();
-      for (const { id: plainId, record, array } of conflicts) {
-        const id = plainId as RecordId;
-        diff.records.set(id, [document.records.get(id) ?? null, record]);
-        if (array !== null)
-          diff.arrays.set(id, { before: document.arrays.get(id)?.slice() ?? null, after: fromBase64(array) });
-      }
-      this.#isTakingOver = true;
-      this.#editor.takeOver(diff);
-      this.#isTakingOver = false;
+    this.resolve('mine');
+    await this.flush();
+    await api.keepVersion(this.#characterId, name);
+    const { document } = this.#editor;
+    const diff = createDiff();
+    for (const { id, theirs, theirArray } of conflicts) {
+      diff.records.set(id, [document.records.get(id) ?? null, theirs]);
+      if (theirArray)
+        diff.arrays.set(id, { before: document.arrays.get(id)?.slice() ?? null, after: theirArray });
     }
-    if (this.#dirtyRecords.size > 0) void this.#saveNow();
-    else this.#setState({ kind: 'saved' });
+    this.#editor.change('Take what the other window saved', diff);
+    await this.flush();
+  }
+
+  /** Puts what was merged on the screen; of it, what differs from what is stored is unsaved. */
+  #take(conflicts: readonly OpenConflict[]): void {
+    const { document } = this.#editor;
+    const diff = createDiff();
+    for (const { id, version, theirs, theirArray, merged } of conflicts) {
+      this.#versions.set(id, version);
+      this.#unsaved.records.delete(id);
+      this.#unsaved.arrays.delete(id);
+      diff.records.set(id, [document.records.get(id) ?? null, merged.record]);
+      if (merged.array)
+        diff.arrays.set(id, { before: document.arrays.get(id)?.slice() ?? null, after: merged.array });
+      const change = theirArray && merged.array ? compareArrays(theirArray, merged.array) : null;
+      if (change) this.#unsaved.arrays.set(id, change);
+      if (JSON.stringify(theirs) !== JSON.stringify(merged.record))
+        this.#unsaved.records.set(id, [theirs, merged.record]);
+    }
+    this.#isTakingOver = true;
+    this.#editor.takeOver(diff);
+    this.#isTakingOver = false;
+    this.#setState({ kind: isEmptyDiff(this.#unsaved) ? 'saved' : 'unsaved' });
+    if (!isEmptyDiff(this.#unsaved)) this.#schedule(0);
   }
 
   #isTakingOver = false;
 
   #note(diff: DocumentDiff): void {
     if (this.#isTakingOver) return;
-    for (const id of diff.records.keys()) this.#dirtyRecords.add(id);
-    for (const id of diff.arrays.keys()) {
-      this.#dirtyArrays.add(id);
-      this.#dirtyRecords.add(id);
-    }
+    this.#unsaved = mergeDiffs(this.#unsaved, diff);
     if (this.#state.kind === 'saved' || this.#state.kind === 'saving') this.#setState({ kind: 'unsaved' });
     if (this.#state.kind !== 'conflict') this.#schedule(SAVE_AFTER_MS);
   }
@@ -169,24 +218,62 @@ export class Saver {
     this.#timer = setTimeout(() => void this.#saveNow(), milliseconds);
   }
 
-  #describe(id: RecordId, withArray: boolean): object {
-    const record = this.#editor.document.records.get(id) ?? null;
-    const values = withArray && record ? this.#editor.document.arrays.get(id) : undefined;
-    return {
-      id,
-      baseVersion: this.#versions.get(id) ?? 0,
-      record,
-      ...(values ? { array: toBase64(values) } : {}),
-    };
+  /** What is sent of a diff: whole records, and of arrays what changed. */
+  #describe(diff: DocumentDiff): RecordSave[] {
+    const { records, arrays } = this.#editor.document;
+    return [...new Set([...diff.records.keys(), ...diff.arrays.keys()])].map((id): RecordSave => {
+      const record = records.get(id) ?? null;
+      const change = record ? diff.arrays.get(id) : undefined;
+      const values = arrays.get(id);
+      const array =
+        !change || !values
+          ? null
+          : isSparse(change)
+            ? {
+                indices: change.indices,
+                values: Float32Array.from(change.indices, (index) => values[index]!),
+              }
+            : { indices: null, values };
+      return { id, baseVersion: this.#versions.get(id) ?? 0, record, ...(array && { array }) };
+    });
   }
 
   #handleFailure(error: unknown): void {
     if (error instanceof ApiError && error.status === 409 && error.body.conflicts) {
-      this.#setState({ kind: 'conflict', conflicts: error.body.conflicts });
+      const conflicts = error.body.conflicts.map((body) => this.#compare(body));
+      const isMerged = conflicts.every(({ fields, vertices }) => fields.length + vertices === 0);
+      if (isMerged) this.#take(conflicts);
+      else this.#setState({ kind: 'conflict', conflicts });
       return;
     }
     this.#setState({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
     this.#schedule(RETRY_AFTER_MS);
+  }
+
+  /** What this window and another made of one record, from the state that both knew. */
+  #compare(body: ConflictBody): OpenConflict {
+    const { id: plainId, version, record: theirs, array } = body;
+    const id = plainId as RecordId;
+    const { records, arrays } = this.#editor.document;
+    const mine = records.get(id) ?? null;
+    const pair = this.#unsaved.records.get(id);
+    const { record, conflicts } = mergeRecords(pair ? pair[0] : mine, mine, theirs);
+    const theirArray = array === null ? null : fromBase64(array);
+    const change = this.#unsaved.arrays.get(id);
+    const merged = change
+      ? mergeValues(change, arrays.get(id) ?? null, theirArray)
+      : { values: theirArray, conflicts: 0 };
+    return {
+      id,
+      version,
+      mine,
+      theirs,
+      theirArray,
+      merged: { record, array: merged.values },
+      fields: conflicts,
+      vertices: merged.conflicts,
+      body,
+    };
   }
 
   #setState(state: SaveState): void {
@@ -195,12 +282,13 @@ export class Saver {
   }
 }
 
-function toBase64(values: Float32Array): string {
-  const bytes = new Uint8Array(values.buffer, values.byteOffset, values.byteLength);
-  let text = '';
-  for (let i = 0; i < bytes.length; i += 0x8000)
-    text += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
-  return btoa(text);
+type ArrayChange = DocumentDiff['arrays'] extends Map<RecordId, infer Change> ? Change : never;
+
+/** From one array to another of the same vertices only what differs; null when nothing does. */
+function compareArrays(from: Float32Array, to: Float32Array): ArrayChange | null {
+  if (from.length !== to.length) return { before: from, after: to };
+  const change = compareValues(from, to);
+  return change.indices.length > 0 ? change : null;
 }
 
 function fromBase64(text: string): Float32Array {

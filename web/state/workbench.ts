@@ -13,6 +13,7 @@ import type { CharacterInfo } from './api.ts';
 import { Editor } from './editor.ts';
 import { FitWork } from './fit-work.ts';
 import { Health } from './health.ts';
+import { returnToVersion } from './history-client.ts';
 import { loadCharacter } from './load-character.ts';
 import { MapImageClient } from './map-image-client.ts';
 import { Playback } from './playback.ts';
@@ -28,6 +29,12 @@ import { Store } from './store.ts';
 import { Suggesting } from './suggesting.ts';
 import { TrialClient } from './trial-client.ts';
 import { WeightWork } from './weight-work.ts';
+
+/** An earlier version of the character, and what it is called. */
+export interface ViewedVersion {
+  id: string;
+  label: string;
+}
 
 /** Radius of the brush that picks faces, m. */
 const PICK_BRUSH = 0.05;
@@ -52,11 +59,20 @@ export class Workbench {
   readonly mapImages: MapImageClient;
   readonly suggesting: Suggesting;
 
-  constructor(info: CharacterInfo, editor: Editor, preparation: PreparationClient) {
+  /** The earlier version that is looked at; null for the character as it is now. */
+  readonly version: ViewedVersion | null;
+
+  constructor(
+    info: CharacterInfo,
+    editor: Editor,
+    preparation: PreparationClient,
+    version: ViewedVersion | null = null,
+  ) {
     this.info = info;
+    this.version = version;
     this.report = info.report;
     this.editor = editor;
-    this.saver = new Saver(editor, info);
+    this.saver = new Saver(editor, info, version !== null);
     const garments = listGarments(editor.document);
     const clip = this.#findClip();
     this.session = new Store<Session>({
@@ -96,9 +112,15 @@ export class Workbench {
   }
 
   /** Loads a character by id. */
-  static async open(id: string): Promise<Workbench> {
-    const { info, document, character, preparation } = await loadCharacter(id);
-    return new Workbench(info, new Editor(character, document), preparation);
+  static async open(id: string, version: ViewedVersion | null = null): Promise<Workbench> {
+    const { info, document, character, preparation } = await loadCharacter(id, version?.id);
+    return new Workbench(info, new Editor(character, document), preparation, version);
+  }
+
+  /** Makes everything as it was in a version, as one step. @returns Whether anything is different. */
+  returnTo(version: ViewedVersion): Promise<boolean> {
+    const { editor, saver, info } = this;
+    return returnToVersion({ editor, saver, id: info.id }, version);
   }
 
   /** Another clip: remembered, and measured. */

@@ -38,13 +38,13 @@ export const channelDefinition: RecordDefinition<ChannelRecord> = {
   references: { garmentId: 'garment' },
   hasArray: true,
   tellName: ({ kind, name }) => `${CHANNELS[kind].label} "${name}"`,
-  check: ({ kind, pointCount }, { array, storedLength }) => {
-    const length = array?.length ?? storedLength;
+  check: ({ kind, pointCount }, { values, indices, length }) => {
     if (length !== pointCount) return `it is of ${pointCount} vertices and has ${length} values`;
     // The ends of the range as the values are kept.
     const [low, high] = CHANNELS[kind].range.map(Math.fround) as [number, number];
-    const out = array?.findIndex((value) => value < low || value > high) ?? -1;
-    return out < 0 ? null : `its value at vertex ${out} (${array![out]}) is not within ${low} to ${high}`;
+    const out = values?.findIndex((value) => value < low || value > high) ?? -1;
+    if (out < 0) return null;
+    return `its value at vertex ${indices?.[out] ?? out} (${values![out]}) is not within ${low} to ${high}`;
   },
   raises: [
     {

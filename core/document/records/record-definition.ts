@@ -11,9 +11,11 @@ export interface BaseRecord {
 /** What is known of the character and of what is stored when a record is checked before it is kept. */
 export interface RecordFacts {
   /** Numbers that come with the record; null when those that are stored stay. */
-  array: Float32Array | null;
-  /** How many are stored beside it, 0 without any. */
-  storedLength: number;
+  values: Float32Array | null;
+  /** Which of the stored ones they are in the place of; null: of all. */
+  indices: Uint32Array | null;
+  /** How many there are beside the record afterwards. */
+  length: number;
   /** Names of the joints that bodies may sit on. */
   jointNames: ReadonlySet<string>;
 }

@@ -182,11 +182,13 @@ describe('the registry of records', () => {
   });
 
   it('checks a map against its length and range, and a body against the joints', () => {
-    const facts = { array: null, storedLength: 3, jointNames: new Set(['hip']) };
+    const facts = { values: null, indices: null, length: 3, jointNames: new Set(['hip']) };
     const map = { type: 'channel', kind: 'maxDistance', pointCount: 3 } as AuthoredRecord;
     expect(checkRecord(map, facts)).equal(null);
-    expect(checkRecord(map, { ...facts, array: new Float32Array(2) })).contain('3 vertices and has 2 values');
-    expect(checkRecord(map, { ...facts, array: Float32Array.of(0, -1, 0) })).contain('vertex 1');
+    expect(checkRecord(map, { ...facts, length: 2 })).contain('3 vertices and has 2 values');
+    expect(checkRecord(map, { ...facts, values: Float32Array.of(0, -1, 0) })).contain('vertex 1');
+    const stroke = { ...facts, indices: Uint32Array.of(2), values: Float32Array.of(-1) };
+    expect(checkRecord(map, stroke)).contain('vertex 2');
     const body = { type: 'body', jointName: 'tail' } as AuthoredRecord;
     expect(checkRecord(body, facts)).contain('"tail"');
   });

@@ -1,11 +1,11 @@
-import { Keyboard, Redo2, Undo2 } from 'lucide-react';
+import { History as HistoryIcon, Keyboard, Redo2, Undo2 } from 'lucide-react';
 import { useDocument, useSaveState, useWorkbench } from '../../state/workbench.ts';
 import { Logo } from '../parts/Logo.tsx';
 import { helpStore } from './commands/help-commands.ts';
 
 /** Where we are, whether it is saved, and a step back or forward. */
 export function HeaderTitle() {
-  const { info } = useWorkbench();
+  const { info, version } = useWorkbench();
   const editor = useDocument();
   return (
     <div className="flex min-w-0 items-center gap-3">
@@ -33,6 +33,16 @@ export function HeaderTitle() {
           onClick={() => editor.redo()}
         >
           <Redo2 size={15} />
+        </button>
+        <button
+          type="button"
+          className="btn btn-quiet !px-1"
+          title="Versions: keep, look at, return to"
+          aria-label="Versions"
+          disabled={version !== null}
+          onClick={() => helpStore.set({ isHistoryOpen: true })}
+        >
+          <HistoryIcon size={15} />
         </button>
         <button
           type="button"

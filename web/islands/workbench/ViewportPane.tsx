@@ -10,6 +10,7 @@ import { DIFFERENCE_GRADIENT, REACH_GRADIENT } from '../../viewport/reach-colors
 import { Viewport } from '../../viewport/viewport.ts';
 import { WEIGHT_GRADIENT } from '../../viewport/weight-colors.ts';
 import { FABRIC_DRAG_TYPE } from './panels/FabricLibrary.tsx';
+import { VersionBanner } from './VersionBanner.tsx';
 import { WindDial } from './WindDial.tsx';
 import { wearFabric } from './wear-fabric.ts';
 
@@ -59,6 +60,7 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
       }}
     >
       <div ref={container} className="absolute inset-0" role="img" aria-label="The character" />
+      <VersionBanner />
       {failure && (
         <div role="alert" className="floating absolute top-3 left-1/2 -translate-x-1/2 text-brick">
           <b>The preview stopped.</b> {failure} Reload the page to start it again.

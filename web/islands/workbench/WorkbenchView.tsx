@@ -9,6 +9,7 @@ import { ConflictDialog } from './ConflictDialog.tsx';
 import { useCommandKeys } from './commands/use-command-keys.ts';
 import { GarmentSidebar } from './GarmentSidebar.tsx';
 import { HeaderTitle } from './HeaderTitle.tsx';
+import { HistoryDialog } from './HistoryDialog.tsx';
 import { KeySheet } from './KeySheet.tsx';
 import { Reel } from './Reel.tsx';
 import { StagePanel } from './StagePanel.tsx';
@@ -62,6 +63,7 @@ export function WorkbenchView() {
       <ConflictDialog />
       <CommandPalette viewport={viewport} />
       <KeySheet />
+      <HistoryDialog />
     </div>
   );
 }

@@ -1,5 +1,6 @@
 import { toast } from 'sonner';
 import type { Command } from './command.ts';
+import { helpStore } from './help-commands.ts';
 
 export const editCommands: readonly Command[] = [
   {
@@ -25,6 +26,13 @@ export const editCommands: readonly Command[] = [
       const label = workbench.editor.redo();
       if (label) toast(`Redid: ${label}`, { duration: 1500 });
     },
+  },
+  {
+    id: 'versions',
+    label: 'Versions: keep, look at, return to',
+    group: 'Character',
+    whyNot: ({ workbench }) => (workbench.version ? 'This is an earlier version' : null),
+    run: () => helpStore.set({ isHistoryOpen: true }),
   },
   {
     id: 'compare',

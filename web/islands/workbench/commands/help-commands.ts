@@ -7,10 +7,12 @@ const KEYS_OFF = 'character-keys';
 export const helpStore = new Store<{
   isPaletteOpen: boolean;
   isSheetOpen: boolean;
+  isHistoryOpen: boolean;
   hasCharacterKeys: boolean;
 }>({
   isPaletteOpen: false,
   isSheetOpen: false,
+  isHistoryOpen: false,
   hasCharacterKeys: globalThis.localStorage?.getItem(KEYS_OFF) !== 'off',
 });
 

@@ -1,6 +1,6 @@
-import { boolean, object, string } from 'yup';
 import { AuthoredService } from '../../../../server/services/authored-service.ts';
 import { CharacterService, hashSource } from '../../../../server/services/character-service.ts';
+import { editSchema } from '../../../wire/fields.ts';
 import { endpoint, json } from '../_endpoint.ts';
 
 export const prerender = false;
@@ -24,11 +24,9 @@ export const GET = endpoint(async ({ em, pool, param }) => {
   });
 });
 
-const Edit = object({ name: string().max(1000), isDeleted: boolean() });
-
 /** Renames, deletes, or takes a deletion back. */
 export const PATCH = endpoint(async ({ em, pool, request, param }) => {
-  const { name, isDeleted } = await Edit.validate(await request.json());
+  const { name, isDeleted } = await editSchema.validate(await request.json());
   const characters = new CharacterService(em, pool);
   if (isDeleted !== undefined) await characters.setDeleted(param('id'), isDeleted);
   if (name !== undefined) await characters.rename(param('id'), name);

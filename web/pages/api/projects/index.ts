@@ -1,6 +1,6 @@
-import { object, string } from 'yup';
 import { CharacterService } from '../../../../server/services/character-service.ts';
 import { ProjectService } from '../../../../server/services/project-service.ts';
+import { newProjectSchema } from '../../../wire/projects.ts';
 import { endpoint, json } from '../_endpoint.ts';
 
 export const prerender = false;
@@ -19,10 +19,8 @@ export const GET = endpoint(async ({ em, pool }) => {
   });
 });
 
-const NewProject = object({ name: string().required().max(1000) });
-
 export const POST = endpoint(async ({ em, request }) => {
-  const { name } = await NewProject.validate(await request.json());
+  const { name } = await newProjectSchema.validate(await request.json());
   const project = await new ProjectService(em).create(name);
   return json({ id: project.id, name: project.name, version: project.version, characters: [] }, 201);
 });

@@ -1,18 +1,22 @@
 import { AuthoredService } from '../../../../../server/services/authored-service.ts';
-import { ChangesSchema } from '../../../../../server/services/change-schema.ts';
 import type { RecordChange } from '../../../../../server/services/record-change.ts';
+import { ServiceError } from '../../../../../server/services/service-error.ts';
+import { saveHeaderSchema } from '../../../../wire/characters.ts';
+import { decodeSave, MOST_SAVE_BYTES } from '../../../../wire/save-format.ts';
 import { endpoint, json } from '../../_endpoint.ts';
 
 export const prerender = false;
 
 /** Saves changed records, all or none; 409 with the newer ones when another window was first. */
 export const POST = endpoint(async ({ em, request, param }) => {
-  const { changes } = await ChangesSchema.validate(await request.json(), { strict: true });
-  const decoded = changes.map(
-    ({ array, ...change }): RecordChange => ({
-      ...(change as RecordChange),
-      ...(array ? { array: new Uint8Array(Buffer.from(array, 'base64')) } : {}),
-    }),
-  );
-  return json(await new AuthoredService(em).write(param('id'), decoded));
+  const bytes = new Uint8Array(await request.arrayBuffer());
+  if (bytes.length > MOST_SAVE_BYTES)
+    throw new ServiceError(413, `A save of ${Math.round(bytes.length / 2 ** 20)} MiB is too large.`);
+  const { header, arrays } = decodeSave(bytes);
+  const { window, changes } = await saveHeaderSchema.validate(header, { strict: true });
+  const decoded = changes.map(({ id, baseVersion, record }, i): RecordChange => {
+    const array = arrays[i];
+    return { id, baseVersion, record: record as RecordChange['record'], ...(array && { array }) };
+  });
+  return json(await new AuthoredService(em).write(param('id'), decoded, window));
 });

@@ -1,15 +1,10 @@
 import { expect } from 'chai';
-import { FABRIC_DEFAULTS, FABRIC_KEYS, FABRIC_PARAMETERS } from '../../core/cloth/index.ts';
-import { GARMENT_DEFAULTS, SCENE_DEFAULTS } from '../../core/document/index.ts';
-import { ChangesSchema } from './change-schema.ts';
+import { FABRIC_DEFAULTS, FABRIC_KEYS, FABRIC_PARAMETERS } from '../../cloth/index.ts';
+import { GARMENT_DEFAULTS, recordField, SCENE_DEFAULTS } from './index.ts';
 
 /** Whether the page may write a record. */
 async function accepts(record: object): Promise<boolean> {
-  const changes = [{ id: 'r', baseVersion: 0, record }];
-  return ChangesSchema.validate({ changes }, { strict: true }).then(
-    () => true,
-    () => false,
-  );
+  return recordField.isValid(record, { strict: true });
 }
 
 const fabric = (change: object): object => ({

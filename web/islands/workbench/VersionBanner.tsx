@@ -1,0 +1,26 @@
+import { useWorkbench } from '../../state/workbench.ts';
+
+/** Says that what is on the screen is an earlier version, which nothing is saved to. */
+export function VersionBanner() {
+  const { version, info } = useWorkbench();
+  if (!version) return null;
+  return (
+    <div
+      role="status"
+      className="absolute top-3 left-1/2 z-20 flex -translate-x-1/2 items-center gap-3 rounded-md bg-ink px-3.5 py-2 text-white shadow-lg"
+    >
+      <span>
+        You are looking at <b>{version.label}</b>. Nothing is saved here.
+      </span>
+      <a
+        className="rounded bg-white px-2 py-0.5 font-semibold text-ink"
+        href={`/characters/${info.id}?returnTo=${version.id}&label=${encodeURIComponent(version.label)}`}
+      >
+        Return to it
+      </a>
+      <a className="font-semibold underline" href={`/characters/${info.id}`}>
+        Back to now
+      </a>
+    </div>
+  );
+}

@@ -1,0 +1,32 @@
+import { array, boolean, type InferType, object, string } from 'yup';
+import { countField, dateField, hashField, idField, textsField } from './fields.ts';
+
+/** POST /api/projects */
+export const newProjectSchema = object({ name: string().required().max(1000) });
+
+/** A character as the library shows it. */
+const characterCardSchema = object({
+  id: idField,
+  projectId: idField,
+  name: string().required(),
+  thumbnailHash: hashField,
+  garments: textsField,
+  bodies: countField,
+  clips: countField,
+  vertices: countField,
+  editedAt: dateField,
+  shippedAt: string().nullable().defined(),
+  /** Whether nothing has changed since it was shipped. */
+  isShippedAsIs: boolean().required(),
+});
+
+export const projectCardSchema = object({
+  id: idField,
+  name: string().required(),
+  version: countField,
+  characters: array(characterCardSchema.required()).required(),
+});
+export type ProjectCard = InferType<typeof projectCardSchema>;
+
+/** GET /api/projects */
+export const projectsSchema = object({ projects: array(projectCardSchema.required()).required() });
