@@ -5,6 +5,7 @@ import { IntakePool } from '../server/intake/intake-pool.ts';
 import { findProjectRoot } from '../server/project-root.ts';
 import { seedDemo } from '../server/seed-demo.ts';
 import { createTestDatabase } from '../server/test-database.ts';
+import { encodeSave, type RecordSave, SAVE_CONTENT_TYPE } from '../web/wire/save-format.ts';
 
 const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
 const ARGUMENTS = [
@@ -121,4 +122,13 @@ export function inspect<T, A>(
     },
     [read.toString(), argument] as const,
   );
+}
+
+/** Saves as a page of another window does. */
+export function sendSave(address: string, characterId: string, changes: RecordSave[]): Promise<Response> {
+  return fetch(`${address}/api/characters/${characterId}/changes`, {
+    method: 'POST',
+    headers: { 'Content-Type': SAVE_CONTENT_TYPE, Origin: address },
+    body: encodeSave({ window: 'another window', changes }),
+  });
 }

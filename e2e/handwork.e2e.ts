@@ -29,7 +29,9 @@ describe('garments worked on by hand', function () {
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await page.keyboard.press(key);
   };
-  const click = (name: string, exact = true) => page.getByRole('button', { name, exact }).first().click();
+  /** Presses a button, or chooses one of several. */
+  const click = (name: string, exact = true) =>
+    page.getByRole('button', { name, exact }).or(page.getByRole('radio', { name, exact })).first().click();
   const choose = async (garment: string): Promise<void> => {
     await page
       .getByRole('button', { name: new RegExp(`^${garment}`) })

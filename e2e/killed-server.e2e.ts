@@ -2,31 +2,37 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
+import type { AuthoredRecord } from '../core/document/index.ts';
 import { createTestDatabase } from '../server/test-database.ts';
+import type { RecordSave } from '../web/wire/save-format.ts';
+import { sendSave } from './application.ts';
 import { type StartedProcess, startProcess } from './started-process.ts';
 
 /** A save of two records that belong together; both carry its number. @param garmentId - That the map is of. */
-function createSave(version: number, number: number, garmentId: string): object {
+function createSave(version: number, number: number, garmentId: string): RecordSave[] {
   const values = new Float32Array(20_000).fill(number);
-  return {
-    changes: [
-      { id: 'set', baseVersion: version, record: { type: 'bodySet', id: 'set', name: `save ${number}` } },
-      {
+  const record = (fields: object): AuthoredRecord => fields as AuthoredRecord;
+  return [
+    {
+      id: 'set',
+      baseVersion: version,
+      record: record({ type: 'bodySet', id: 'set', name: `save ${number}` }),
+    },
+    {
+      id: 'channel',
+      baseVersion: version,
+      record: record({
+        type: 'channel',
         id: 'channel',
-        baseVersion: version,
-        record: {
-          type: 'channel',
-          id: 'channel',
-          garmentId,
-          kind: 'maxDistance',
-          name: `save ${number}`,
-          isInUse: true,
-          pointCount: values.length,
-        },
-        array: Buffer.from(values.buffer).toString('base64'),
-      },
-    ],
-  };
+        garmentId,
+        kind: 'maxDistance',
+        name: `save ${number}`,
+        isInUse: true,
+        pointCount: values.length,
+      }),
+      array: { indices: null, values },
+    },
+  ];
 }
 
 describe('a server killed in the middle of a save', function () {
@@ -83,11 +89,7 @@ describe('a server killed in the middle of a save', function () {
       let isTimed = false;
       for (;;) {
         try {
-          const response = await send(
-            'POST',
-            `/api/characters/${id}/changes`,
-            createSave(version, version + 1, garmentId),
-          );
+          const response = await sendSave(started!.address, id, createSave(version, version + 1, garmentId));
           if (!response.ok) break;
           await response.json();
           answered = ++version;

@@ -62,7 +62,7 @@ describe('the library, and two windows', function () {
     await setFriction(other, '0.1');
     await other.getByRole('alertdialog').getByText('Another window was here first').waitFor();
     expect(await other.getByRole('alertdialog').textContent()).contain('fabric "Oilskin"');
-    await other.getByRole('button', { name: 'Keep mine' }).click();
+    await other.getByRole('button', { name: 'Keep mine', exact: true }).click();
     await waitUntilSaved(other);
     await setFriction(page, '0.5');
     await page.getByRole('button', { name: 'Take theirs' }).click();

@@ -19,7 +19,9 @@ describe('reach', function () {
   });
   after(() => stage?.close());
 
-  const button = (name: string | RegExp): Locator => page.getByRole('button', { name, exact: true });
+  /** A button, or one of several that can be chosen. */
+  const button = (name: string | RegExp): Locator =>
+    page.getByRole('button', { name, exact: true }).or(page.getByRole('radio', { name, exact: true }));
   const tab = (name: string): Promise<void> => page.getByRole('tab', { name }).click();
   const type = async (name: string, value: number): Promise<void> => {
     await page.getByRole('textbox', { name, exact: true }).fill(String(value));

@@ -2,7 +2,15 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { getGltfIo, readCharacter } from '../formats/index.ts';
 import { createStrip } from '../formats/test-gltf.ts';
-import { inspect, openDemo, openPage, openStage, type Stage, waitUntilSaved } from './application.ts';
+import {
+  inspect,
+  openDemo,
+  openPage,
+  openStage,
+  type Stage,
+  sendSave,
+  waitUntilSaved,
+} from './application.ts';
 
 /** What leaves the house is what was on the screen, whatever the network and other windows do meanwhile. */
 describe('shipping what is on the screen', function () {
@@ -111,7 +119,7 @@ describe('shipping what is on the screen', function () {
     expect(await stale.count()).equal(0);
     const other = { type: 'bodySet', id: 'elsewhere', name: 'From another window' };
     const changes = [{ id: 'elsewhere', baseVersion: 0, record: other }];
-    expect((await send('POST', `/characters/${id}/changes`, { changes })).status).equal(200);
+    expect((await sendSave(stage.application.address, id, changes as never)).status).equal(200);
     await page.evaluate(() => dispatchEvent(new Event('focus')));
     await stale.waitFor();
   });
@@ -134,13 +142,15 @@ describe('shipping what is on the screen', function () {
       const fabric = records.find((record) => sash.type === 'garment' && record.id === sash.fabricId)!;
       return { record: fabric, baseVersion: workbench.saver.versions[fabric.id]! };
     });
-    const theirs = { ...garment.record, name: 'Theirs' };
+    const { record } = garment;
+    if (record.type !== 'fabric') throw new Error('no fabric');
+    const theirs = { ...record, settings: { ...record.settings, density: 0.9 } };
     const changes = [{ id: theirs.id, baseVersion: garment.baseVersion, record: theirs }];
-    expect((await send('POST', `/characters/${id}/changes`, { changes })).status).equal(200);
+    expect((await sendSave(stage.application.address, id, changes as never)).status).equal(200);
     await page.getByRole('button', { name: /^Sash tail/ }).click();
     await changeAndShip(355);
     await page.getByRole('alertdialog').getByText('Another window was here first').waitFor();
-    await page.getByRole('alertdialog').getByRole('button', { name: 'Keep mine' }).click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Keep mine', exact: true }).click();
     const alert = page.getByRole('alert').filter({ hasText: 'Nothing was written' });
     expect(await alert.textContent()).contain('Choose which to keep');
     await waitUntilSaved(page);

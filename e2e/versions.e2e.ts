@@ -21,8 +21,7 @@ describe('versions to return to', function () {
     await field.fill(value);
     await field.press('Enter');
   };
-  const readFabric = (target: Page, name: string) =>
-    target.getByRole('textbox', { name }).inputValue();
+  const readFabric = (target: Page, name: string) => target.getByRole('textbox', { name }).inputValue();
   const dialog = () => page.getByRole('dialog', { name: 'Versions' });
   const openHistory = async (): Promise<void> => {
     await page.getByRole('button', { name: 'Versions', exact: true }).click();

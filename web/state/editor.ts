@@ -36,8 +36,14 @@ export class Editor {
   readonly #history = new History();
   readonly #diffListeners = new Set<DiffListener>();
   readonly #listeners = new Set<() => void>();
-  /** Rises with every change: what React compares. */
+  readonly #viewListeners = new Set<() => void>();
+  /** Rises with every change. */
   #revision = 0;
+  #viewRevision = 0;
+  /** Strokes that are open. */
+  #depth = 0;
+  /** Painted on, but not shown to who waits for the end of the stroke. */
+  #isPainted = false;
 
   constructor(character: Character, document: AuthoredDocument) {
     this.#character = character;
@@ -54,11 +60,26 @@ export class Editor {
     this.#character = character;
     this.#revision++;
     for (const listener of this.#listeners) listener();
+    this.#showAll();
   }
 
   get revision(): number {
     return this.#revision;
   }
+
+  /**
+   * As `revision`, but it stands still while a stroke paints: what shows names and numbers of records, or whole maps,
+   * looks again when the stroke is done.
+   */
+  get viewRevision(): number {
+    return this.#viewRevision;
+  }
+
+  /** Tells when `viewRevision` rises. */
+  subscribeView = (listener: () => void): (() => void) => {
+    this.#viewListeners.add(listener);
+    return () => this.#viewListeners.delete(listener);
+  };
 
   get undoLabel(): string | null {
     return this.#history.undoLabel;
@@ -105,10 +126,13 @@ export class Editor {
   /** Until `endStroke`, all changes are one undo step. Strokes may nest. */
   beginStroke(): void {
     this.#history.begin();
+    this.#depth++;
   }
 
   endStroke(): void {
     this.#history.end();
+    this.#depth--;
+    if (this.#depth === 0 && this.#isPainted) this.#showAll();
   }
 
   /** A new gesture begins: what it changes is a step of its own. */
@@ -237,6 +261,14 @@ export class Editor {
     this.#revision++;
     for (const listener of this.#diffListeners) listener(diff, origin);
     for (const listener of this.#listeners) listener();
+    if (this.#depth === 0 || diff.records.size > 0) this.#showAll();
+    else this.#isPainted = true;
+  }
+
+  #showAll(): void {
+    this.#isPainted = false;
+    this.#viewRevision++;
+    for (const listener of this.#viewListeners) listener();
   }
 }
 

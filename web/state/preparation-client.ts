@@ -1,9 +1,10 @@
 import type { AuthoredDocument, RecordId } from '../../core/document/index.ts';
-import { type DocumentPatch, toWholePatch } from '../../core/document/index.ts';
+import { type DocumentDiff, type DocumentPatch, toPatch, toWholePatch } from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { ShapeFit, StepProblem } from '../../core/prepare/index.ts';
 import type { Character, SectionName } from '../../core/rig/index.ts';
 import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from '../workers/prepare-protocol.ts';
+import { DiffQueue } from './diff-queue.ts';
 import { Store } from './store.ts';
 
 export interface PreparationState {
@@ -46,6 +47,7 @@ export class PreparationClient {
   readonly #waiting = new Map<number, Waiting>();
   /** Started with the first request: the first moving picture comes before it. */
   #worker: Worker | null = null;
+  readonly #waitingDiffs = new DiffQueue();
   #token = 0;
 
   /** @param source - Kept, to start anew after a cancel. */
@@ -54,8 +56,9 @@ export class PreparationClient {
     this.#document = document;
   }
 
-  patch(patch: DocumentPatch): void {
-    this.#worker?.postMessage({ kind: 'patch', patch } satisfies PrepareRequest);
+  /** Takes a change of the document over: it is sent before the next question. */
+  follow(diff: DocumentDiff): void {
+    if (this.#worker) this.#waitingDiffs.push(diff);
   }
 
   /** Replays all steps. */
@@ -109,6 +112,8 @@ export class PreparationClient {
   }
 
   #start(): Worker {
+    // A new worker is given the whole document.
+    this.#waitingDiffs.take();
     const worker = new Worker(new URL('../workers/prepare.worker.ts', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<PrepareReply>) => this.#receive(data);
     const request: PrepareRequest = {
@@ -126,6 +131,10 @@ export class PreparationClient {
     return new Promise((resolve, reject) => {
       this.#waiting.set(token, { isTask: task !== null, resolve, reject });
       this.#worker ??= this.#start();
+      if (!this.#waitingDiffs.isEmpty) {
+        const patch = toPatch(this.#waitingDiffs.take());
+        this.#worker.postMessage({ kind: 'patch', patch } satisfies PrepareRequest);
+      }
       this.#worker.postMessage({ ...request, token });
     });
   }

@@ -8,7 +8,6 @@ import {
   listSteps,
   type RecordId,
   type StepRecord,
-  toPatch,
 } from '../../core/document/index.ts';
 import { adoptSections, type SectionName, type SharedSection } from '../../core/rig/index.ts';
 import { describeAct, isSimMeshStep, type RimShape, type StepAct } from '../../core/steps/index.ts';
@@ -55,7 +54,7 @@ export class Preparing {
     this.client = client;
     this.#follow = follow;
     editor.onDiff((diff, origin) => {
-      client.patch(toPatch(diff));
+      client.follow(diff);
       const isOurs = this.#result !== null || this.#isPuttingBack;
       follow(diff, this.#result);
       if (!isOurs && touchesSteps(diff, editor)) void this.#replay(origin);

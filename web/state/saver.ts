@@ -3,9 +3,7 @@ import {
   createDiff,
   type DocumentDiff,
   type FieldConflict,
-  isEmptyDiff,
   isSparse,
-  mergeDiffs,
   mergeRecords,
   mergeValues,
   type RecordId,
@@ -14,6 +12,7 @@ import { compareValues } from '../../core/reach/index.ts';
 import type { ConflictBody } from '../wire/errors.ts';
 import type { RecordSave } from '../wire/save-format.ts';
 import { ApiError, api, type CharacterInfo } from './api.ts';
+import { DiffQueue } from './diff-queue.ts';
 import type { Editor } from './editor.ts';
 
 /** One record that two windows changed: what each has, and where they differ. */
@@ -59,7 +58,7 @@ export class Saver {
   readonly #characterId: string;
   readonly #versions: Map<string, number>;
   /** From what is stored, or being sent, to what is on the screen. */
-  #unsaved = createDiff();
+  readonly #unsaved = new DiffQueue();
   readonly #listeners = new Set<() => void>();
   #revision: number;
   #state: SaveState = { kind: 'saved' };
@@ -76,7 +75,7 @@ export class Saver {
     if (isOff) return;
     editor.onDiff((diff) => this.#note(diff));
     addEventListener('beforeunload', (event) => {
-      if (isEmptyDiff(this.#unsaved) && !this.#sending) return;
+      if (this.#unsaved.isEmpty && !this.#sending) return;
       void this.#saveNow();
       event.preventDefault();
     });
@@ -112,7 +111,7 @@ export class Saver {
         throw new UnsavedError(
           'Another window has saved other changes to the same things. Choose which to keep first.',
         );
-      if (isEmptyDiff(this.#unsaved)) return;
+      if (this.#unsaved.isEmpty) return;
       await this.#saveNow();
       // Told by the state, since a save never rejects.
       const { state } = this;
@@ -128,25 +127,24 @@ export class Saver {
     if (this.#timer) clearTimeout(this.#timer);
     this.#timer = null;
     if (this.#sending) return this.#sending;
-    if (isEmptyDiff(this.#unsaved) || this.#state.kind === 'conflict') return Promise.resolve();
+    if (this.#unsaved.isEmpty || this.#state.kind === 'conflict') return Promise.resolve();
     this.#sending = this.#send().finally(() => {
       this.#sending = null;
-      if (!isEmptyDiff(this.#unsaved) && this.#state.kind === 'unsaved') this.#schedule(SAVE_AFTER_MS);
+      if (!this.#unsaved.isEmpty && this.#state.kind === 'unsaved') this.#schedule(SAVE_AFTER_MS);
     });
     return this.#sending;
   }
 
   async #send(): Promise<void> {
-    const sent = this.#unsaved;
-    this.#unsaved = createDiff();
+    const sent = this.#unsaved.take();
     this.#setState({ kind: 'saving' });
     try {
       const { versions, revision } = await api.saveChanges(this.#characterId, this.#describe(sent));
       for (const [id, version] of Object.entries(versions)) this.#versions.set(id, version);
       this.#revision = revision;
-      this.#setState({ kind: isEmptyDiff(this.#unsaved) ? 'saved' : 'unsaved' });
+      this.#setState({ kind: this.#unsaved.isEmpty ? 'saved' : 'unsaved' });
     } catch (error) {
-      this.#unsaved = mergeDiffs(sent, this.#unsaved);
+      this.#unsaved.putBack(sent);
       this.#handleFailure(error);
     }
   }
@@ -184,31 +182,32 @@ export class Saver {
   /** Puts what was merged on the screen; of it, what differs from what is stored is unsaved. */
   #take(conflicts: readonly OpenConflict[]): void {
     const { document } = this.#editor;
+    const unsaved = this.#unsaved.merged;
     const diff = createDiff();
     for (const { id, version, theirs, theirArray, merged } of conflicts) {
       this.#versions.set(id, version);
-      this.#unsaved.records.delete(id);
-      this.#unsaved.arrays.delete(id);
+      unsaved.records.delete(id);
+      unsaved.arrays.delete(id);
       diff.records.set(id, [document.records.get(id) ?? null, merged.record]);
       if (merged.array)
         diff.arrays.set(id, { before: document.arrays.get(id)?.slice() ?? null, after: merged.array });
       const change = theirArray && merged.array ? compareArrays(theirArray, merged.array) : null;
-      if (change) this.#unsaved.arrays.set(id, change);
+      if (change) unsaved.arrays.set(id, change);
       if (JSON.stringify(theirs) !== JSON.stringify(merged.record))
-        this.#unsaved.records.set(id, [theirs, merged.record]);
+        unsaved.records.set(id, [theirs, merged.record]);
     }
     this.#isTakingOver = true;
     this.#editor.takeOver(diff);
     this.#isTakingOver = false;
-    this.#setState({ kind: isEmptyDiff(this.#unsaved) ? 'saved' : 'unsaved' });
-    if (!isEmptyDiff(this.#unsaved)) this.#schedule(0);
+    this.#setState({ kind: this.#unsaved.isEmpty ? 'saved' : 'unsaved' });
+    if (!this.#unsaved.isEmpty) this.#schedule(0);
   }
 
   #isTakingOver = false;
 
   #note(diff: DocumentDiff): void {
     if (this.#isTakingOver) return;
-    this.#unsaved = mergeDiffs(this.#unsaved, diff);
+    this.#unsaved.push(diff);
     if (this.#state.kind === 'saved' || this.#state.kind === 'saving') this.#setState({ kind: 'unsaved' });
     if (this.#state.kind !== 'conflict') this.#schedule(SAVE_AFTER_MS);
   }
@@ -255,11 +254,12 @@ export class Saver {
     const { id: plainId, version, record: theirs, array } = body;
     const id = plainId as RecordId;
     const { records, arrays } = this.#editor.document;
+    const unsaved = this.#unsaved.merged;
     const mine = records.get(id) ?? null;
-    const pair = this.#unsaved.records.get(id);
+    const pair = unsaved.records.get(id);
     const { record, conflicts } = mergeRecords(pair ? pair[0] : mine, mine, theirs);
     const theirArray = array === null ? null : fromBase64(array);
-    const change = this.#unsaved.arrays.get(id);
+    const change = unsaved.arrays.get(id);
     const merged = change
       ? mergeValues(change, arrays.get(id) ?? null, theirArray)
       : { values: theirArray, conflicts: 0 };

@@ -1,5 +1,8 @@
+import { type DocumentDiff, toPatch } from '../../core/document/index.ts';
+import type { SharedSection } from '../../core/rig/index.ts';
 import type { TrialFrame } from '../../core/trials/index.ts';
 import type { TrialReply, TrialRequest } from '../workers/trial.worker.ts';
+import { DiffQueue } from './diff-queue.ts';
 import { Store } from './store.ts';
 
 export interface TrialState {
@@ -28,6 +31,9 @@ export class TrialClient {
     finished: 0,
   });
   readonly #worker: Worker;
+  /** Changes that the next trial is to know. */
+  readonly #waiting = new DiffQueue();
+  #sections: readonly SharedSection[] | null = null;
   #token = 0;
   #timer: ReturnType<typeof setTimeout> | null = null;
   #collected: TrialFrame[] = [];
@@ -42,19 +48,34 @@ export class TrialClient {
     this.#worker.postMessage(request);
   }
 
+  /** Takes a change over: it is sent with the next trial. @param sections - Of another preparation, when it came with one. */
+  follow(diff: DocumentDiff, sections: readonly SharedSection[] | null): void {
+    this.#waiting.push(diff);
+    if (sections) this.#sections = sections;
+  }
+
+  #sendChanges(): void {
+    if (this.#waiting.isEmpty && !this.#sections) return;
+    const sections = this.#sections;
+    this.#sections = null;
+    this.send({ kind: 'patch', patch: toPatch(this.#waiting.take()), ...(sections && { sections }) });
+  }
+
   /** Measures a clip soon; the rows are replaced from left to right as it goes. */
   measure(clip: number | null, waitMs = WAIT_MS): void {
     if (this.#timer) clearTimeout(this.#timer);
     this.#token++;
     if (clip === null) {
-      this.store.set({ clip: null, frames: [], isRunning: false });
+      if (this.store.state.clip === null) return;
       this.send({ kind: 'measure', clip: null, token: this.#token });
+      this.store.set({ clip: null, frames: [], isRunning: false });
       return;
     }
     if (this.store.state.clip !== clip) this.store.set({ clip, frames: [] });
     this.store.set({ isRunning: true });
     this.#timer = setTimeout(() => {
       this.#collected = [];
+      this.#sendChanges();
       this.send({ kind: 'measure', clip, token: this.#token });
     }, waitMs);
   }

@@ -10,7 +10,9 @@ import {
 } from '../../core/document/index.ts';
 import type { JointTurn, SectionName, SharedSection } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
+import type { CursorReading } from './cursor-reading.ts';
 import { Editor } from './editor.ts';
+import { FindingsWatch } from './findings-watch.ts';
 import { FitWork } from './fit-work.ts';
 import { Health } from './health.ts';
 import { returnToVersion } from './history-client.ts';
@@ -58,6 +60,9 @@ export class Workbench {
   readonly reachWatch: ReachWatch;
   readonly mapImages: MapImageClient;
   readonly suggesting: Suggesting;
+  readonly findings: FindingsWatch;
+  /** What is under the cursor; null beside everything. */
+  readonly reading = new Store<{ reading: CursorReading | null }>({ reading: null });
 
   /** The earlier version that is looked at; null for the character as it is now. */
   readonly version: ViewedVersion | null;
@@ -93,6 +98,7 @@ export class Workbench {
     this.reachWatch = new ReachWatch(editor);
     this.mapImages = new MapImageClient(editor, this.reach);
     this.suggesting = new Suggesting(editor, this.reach);
+    this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);
     // What one press of the pointer or a key changes is one step to take back.
     addEventListener('pointerdown', () => editor.mark(), { capture: true });
     const pressKey = (event: KeyboardEvent): void => {
@@ -209,9 +215,8 @@ export class Workbench {
 
   /** Tells preview and trial of a change, with the sections when their preparation changed too. */
   #follow(diff: DocumentDiff, sections: readonly SharedSection[] | null): void {
-    const change = { patch: toPatch(diff), ...(sections && { sections }) };
-    this.preview.send({ kind: 'patch', side: 0, ...change });
-    this.trial.send({ kind: 'patch', ...change });
+    this.preview.send({ kind: 'patch', side: 0, patch: toPatch(diff), ...(sections && { sections }) });
+    this.trial.follow(diff, sections);
     this.#keepSelection();
     if (sections) this.session.set({ marks: null, pick: null });
     this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
@@ -249,10 +254,10 @@ export function useSaveState(): SaveState {
   return useSyncExternalStore(saver.subscribe, read, read);
 }
 
-/** Renders anew with every change of the authored document. @returns The editor, to read from. */
+/** Renders anew when the authored document changes, once for a stroke. @returns The editor, to read from. */
 export function useDocument(): Editor {
   const { editor } = useWorkbench();
-  const read = (): number => editor.revision;
-  useSyncExternalStore(editor.subscribe, read, read);
+  const read = (): number => editor.viewRevision;
+  useSyncExternalStore(editor.subscribeView, read, read);
   return editor;
 }

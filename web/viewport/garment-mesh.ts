@@ -25,18 +25,22 @@ import { ScreenSpacing, type ScreenView } from './screen-spacing.ts';
 import { SimWire } from './sim-wire.ts';
 import { Whiskers } from './whiskers.ts';
 
-export interface GarmentView {
-  visibility: Visibility;
-  showTriangles: boolean;
-  showReach: boolean;
-  showWhiskers: boolean;
-  isSelected: boolean;
+/** How values of a map are read as colours. */
+export interface Colouring {
   /** At the top of the legend. */
   legendTop: number;
   /** What is shown is the difference to another map: from minus the top to the top. */
   isDifference: boolean;
   /** Lines at these values. */
   contours: readonly number[];
+}
+
+export interface GarmentView extends Colouring {
+  visibility: Visibility;
+  showTriangles: boolean;
+  showReach: boolean;
+  showWhiskers: boolean;
+  isSelected: boolean;
   /** False when other sections are drawn in its place: it can be pointed at all the same. */
   isDrawn: boolean;
   /** Its triangles as the sim mesh's. */
@@ -191,10 +195,7 @@ export class GarmentMesh {
     }
     const showReach = view.showReach && view.isSelected;
     material.reach.reachShown.value = showReach ? 1 : 0;
-    material.reach.reachTop.value = view.legendTop;
-    this.#legendTop = view.legendTop;
-    material.reach.reachDiffers.value = view.isDifference ? 1 : 0;
-    material.setContours(showReach ? view.contours : []);
+    this.setColouring(showReach ? view : { ...view, contours: [] });
     // Without a surface: lines, and what points at it, stay.
     material.visible = view.isDrawn;
     this.#wire.visible = view.showTriangles && view.isDrawn;
@@ -203,6 +204,15 @@ export class GarmentMesh {
     if (view.showSimMesh && !hadSimWire) this.#simWire.update(this.pointPositions, this.pointNormals);
     this.#whiskers.lines.visible = showReach && view.showWhiskers;
     this.#held.points.visible = showReach;
+  }
+
+  /** How its values are read as colours. */
+  setColouring({ legendTop, isDifference, contours }: Colouring): void {
+    const { material } = this.mesh;
+    this.#legendTop = legendTop;
+    material.reach.reachTop.value = legendTop;
+    material.reach.reachDiffers.value = isDifference ? 1 : 0;
+    material.setContours(contours);
   }
 
   dispose(): void {

@@ -3,6 +3,7 @@ import { PerspectiveCamera, Ray, Vector3 } from 'three';
 import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
 import { createDocument } from '../../core/document/index.ts';
 import { computeVertexNormals } from '../../core/mesh/index.ts';
+import type { CursorReading } from '../state/cursor-reading.ts';
 import { Editor } from '../state/editor.ts';
 import { ReachWork } from '../state/reach-work.ts';
 import { type Brush, SESSION_START, type Session } from '../state/session.ts';
@@ -10,7 +11,7 @@ import { Store } from '../state/store.ts';
 import { BrushCursor } from './brush-cursor.ts';
 import { GarmentMesh } from './garment-mesh.ts';
 import type { OutlineDrawing } from './outline-drawing.ts';
-import { type CursorReading, PaintTool } from './paint-tool.ts';
+import { PaintTool } from './paint-tool.ts';
 import { PointsTool } from './points-tool.ts';
 import type { ViewportSource } from './viewport-source.ts';
 

@@ -9,23 +9,13 @@ import {
   type TouchedPoints,
   touchPoints,
 } from '../../core/reach/index.ts';
+import type { CursorReading } from '../state/cursor-reading.ts';
 import type { PaintedMap } from '../state/reach-work.ts';
 import type { BrushCursor } from './brush-cursor.ts';
 import { findNearestPoint, type GarmentHit, hitGarment } from './find-garment.ts';
 import type { GarmentMesh } from './garment-mesh.ts';
 import type { PointerTool } from './pointer-tool.ts';
 import type { ViewportSource } from './viewport-source.ts';
-
-/** What the brush is over, for the reading beside the cursor. */
-export interface CursorReading {
-  x: number;
-  y: number;
-  /** Of the channel, or the weight of a joint. */
-  value: number;
-  point: number;
-  /** Name, when the value is a weight. */
-  joint?: string;
-}
 
 /** Dabs are laid this share of the radius apart. */
 const SPACING = 0.3;

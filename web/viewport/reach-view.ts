@@ -2,7 +2,7 @@ import type { Scene } from 'three';
 import { findChannel } from '../../core/document/index.ts';
 import { CHANNELS, type ChannelKind } from '../../core/reach/index.ts';
 import { describeLegend } from '../state/legend.ts';
-import type { GarmentMesh, GarmentView } from './garment-mesh.ts';
+import type { Colouring, GarmentMesh } from './garment-mesh.ts';
 import { ReachOverlay } from './reach-overlay.ts';
 import type { ViewportSource } from './viewport-source.ts';
 
@@ -18,7 +18,7 @@ export class ReachView {
   }
 
   /** Gives a garment the values that it is coloured and marked by. @returns How they are read. */
-  colour(garment: GarmentMesh): Pick<GarmentView, 'legendTop' | 'isDifference' | 'contours'> {
+  colour(garment: GarmentMesh): Colouring {
     const { editor, session, reach } = this.#source;
     const { channel, garmentId } = session.state;
     const read = (kind: ChannelKind): Float32Array | null => {

@@ -1,8 +1,8 @@
 import type { Ray } from 'three';
 import type { MeshRayHit } from '../../core/mesh/index.ts';
+import type { CursorReading } from '../state/cursor-reading.ts';
 import { runPreparation } from '../state/run-preparation.ts';
 import type { BrushCursor } from './brush-cursor.ts';
-import type { CursorReading } from './paint-tool.ts';
 import type { PointerTool } from './pointer-tool.ts';
 import type { ViewportSource } from './viewport-source.ts';
 import type { WornMesh } from './worn-mesh.ts';

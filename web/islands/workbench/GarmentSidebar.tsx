@@ -1,7 +1,7 @@
 import { Plus } from 'lucide-react';
 import type { RefObject } from 'react';
 import { type GarmentRecord, listFreeSections, listGarments } from '../../../core/document/index.ts';
-import { type Finding, listFindings } from '../../state/findings.ts';
+import type { Finding } from '../../state/findings.ts';
 import { useStore } from '../../state/store.ts';
 import { useDocument, useWorkbench, type Workbench } from '../../state/workbench.ts';
 import type { Viewport } from '../../viewport/viewport.ts';
@@ -52,12 +52,9 @@ export function GarmentSidebar({ viewport }: GarmentSidebarProps) {
 
 function FindingsList({ garment, viewport }: { garment: GarmentRecord } & GarmentSidebarProps) {
   const workbench = useWorkbench();
-  const editor = useDocument();
-  const { frames, isRunning } = useStore(workbench.trial.store, (state) => state);
-  useStore(workbench.health.store, (state) => state.checked);
-  useStore(workbench.reachWatch.store, (state) => state.warnings);
-  const warnings = workbench.reachWatch.get(garment.id);
-  const findings = listFindings(editor, garment, frames, workbench.health.get(garment), warnings);
+  const findings = useStore(workbench.findings.store, () => workbench.findings.get(garment.id));
+  const isRunning = useStore(workbench.trial.store, (state) => state.isRunning);
+  const isMeasured = useStore(workbench.trial.store, (state) => state.frames.length > 0);
   const go = (finding: Finding): void => {
     workbench.session.set({ stage: finding.stage });
     if (finding.points) markPoints(workbench, garment, finding);
@@ -79,7 +76,7 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
       </h2>
       {findings.length === 0 && (
         <p className="text-soft">
-          Nothing wrong is known of this garment{frames.length > 0 ? ' on this clip' : ''}.
+          Nothing wrong is known of this garment{isMeasured ? ' on this clip' : ''}.
         </p>
       )}
       <ul className="flex flex-col gap-1.5">

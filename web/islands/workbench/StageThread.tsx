@@ -1,7 +1,6 @@
 import { Check } from 'lucide-react';
 import { findChannel, listBodies, listGarments } from '../../../core/document/index.ts';
 import type { Editor } from '../../state/editor.ts';
-import { listFindings } from '../../state/findings.ts';
 import { STAGES, type Stage } from '../../state/session.ts';
 import { useStore } from '../../state/store.ts';
 import { useDocument, useWorkbench, type Workbench } from '../../state/workbench.ts';
@@ -13,9 +12,7 @@ export function StageThread() {
   const workbench = useWorkbench();
   const editor = useDocument();
   const stage = useStore(workbench.session, (session) => session.stage);
-  useStore(workbench.trial.store, (trial) => trial.finished);
-  useStore(workbench.health.store, (health) => health.checked);
-  useStore(workbench.reachWatch.store, (watch) => watch.warnings);
+  useStore(workbench.findings.store, ({ findings }) => findings);
   return (
     <nav aria-label="Stages" className="flex">
       {STAGES.map(({ stage: each, label, key }, index) => {
@@ -63,15 +60,13 @@ function KnotMark({ knot, isCurrent }: { knot: Knot; isCurrent: boolean }) {
 }
 
 /** What a stage's knot says, over all garments. */
-function getKnot(stage: Stage, { report, trial, info, health, reachWatch }: Workbench, editor: Editor): Knot {
+function getKnot(stage: Stage, { report, info, findings: watch }: Workbench, editor: Editor): Knot {
   const { document } = editor;
   const garments = listGarments(document);
   if (stage === 'intake') return report.odd.length > 0 ? 'has findings' : 'done';
   if (garments.length === 0) return 'untouched';
   if (stage === 'ship') return info.shippedAt ? 'in work' : 'untouched';
-  const findings = garments.flatMap((garment) =>
-    listFindings(editor, garment, trial.store.state.frames, health.get(garment), reachWatch.get(garment.id)),
-  );
+  const findings = garments.flatMap(({ id }) => watch.get(id));
   if (findings.some((finding) => finding.stage === stage && finding.severity !== 'note'))
     return 'has findings';
   if (stage === 'garment') return 'done';

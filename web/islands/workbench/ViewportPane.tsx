@@ -1,11 +1,10 @@
-import { type RefObject, useEffect, useRef, useState } from 'react';
+import { type RefObject, useEffect, useRef } from 'react';
 import { CHANNELS, type ChannelKind, formatValue } from '../../../core/reach/index.ts';
 import { describeLegend, writeValue } from '../../state/legend.ts';
 import type { Brush } from '../../state/session.ts';
 import { useStore } from '../../state/store.ts';
 import type { WeightWork } from '../../state/weight-work.ts';
 import { useDocument, useWorkbench } from '../../state/workbench.ts';
-import type { CursorReading } from '../../viewport/paint-tool.ts';
 import { DIFFERENCE_GRADIENT, REACH_GRADIENT } from '../../viewport/reach-colors.ts';
 import { Viewport } from '../../viewport/viewport.ts';
 import { WEIGHT_GRADIENT } from '../../viewport/weight-colors.ts';
@@ -22,7 +21,6 @@ export interface ViewportPaneProps {
 export function ViewportPane({ viewport }: ViewportPaneProps) {
   const workbench = useWorkbench();
   const container = useRef<HTMLDivElement>(null);
-  const [reading, setReading] = useState<CursorReading | null>(null);
   const lightDrawing = useStore(workbench.session, (session) => session.lightDrawing);
   const stage = useStore(workbench.session, (session) => session.stage);
   const hand = useStore(workbench.session, (session) => session.hand);
@@ -33,7 +31,9 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
     function mountViewport() {
       // Smoothing of edges is fixed when the canvas is made.
       void lightDrawing;
-      const made = new Viewport(container.current!, workbench, setReading);
+      const made = new Viewport(container.current!, workbench, (reading) =>
+        workbench.reading.set({ reading }),
+      );
       viewport.current = made;
       // For a look from the console, and for tests that point at things.
       if (localStorage.getItem('debug') === 'on')
@@ -66,7 +66,7 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
           <b>The preview stopped.</b> {failure} Reload the page to start it again.
         </div>
       )}
-      {(stage === 'reach' || stage === 'garment') && reading && <Reading reading={reading} />}
+      {(stage === 'reach' || stage === 'garment') && <Reading />}
       {stage === 'reach' && <Legend />}
       {stage === 'garment' && hand?.kind === 'weights' && <WeightLegend work={hand} />}
       {stage === 'fabric' && <WindDial viewport={viewport} />}
@@ -75,11 +75,14 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
   );
 }
 
-function Reading({ reading }: { reading: CursorReading }) {
+/** The value under the cursor: all that renders while a stroke goes on. */
+function Reading() {
   const workbench = useWorkbench();
+  const reading = useStore(workbench.reading, (state) => state.reading);
   const brush = useStore(workbench.session, (session) => session.brush);
   const channel = useStore(workbench.session, (session) => session.channel);
   const tab = useStore(workbench.reach.store, (state) => state.tab);
+  if (!reading) return null;
   return (
     <div
       className="pointer-events-none absolute z-10 rounded-md bg-ink px-2.5 py-1.5 text-white"
