@@ -64,24 +64,25 @@ export class Comparison {
       garmentId: garments[garments.length - 1]?.id ?? null,
       choices: [{ kind: 'skinned' }, { kind: 'authored' }],
     });
-    const makeSide = (side: number): Side => ({
-      editor: new Editor(character, { records: new Map(document.records), arrays: document.arrays }),
-      preview: new SidePreview(this.#preview, side),
-      trial: new TrialClient(),
-      session,
-      report: info.report,
-    });
+    const makeSide = (side: number): Side => {
+      const own = { records: new Map(document.records), arrays: document.arrays };
+      const editor = new Editor(character, own);
+      return {
+        editor,
+        preview: new SidePreview(this.#preview, side),
+        trial: new TrialClient(editor),
+        session,
+        report: info.report,
+      };
+    };
     this.sides = [makeSide(0), makeSide(1)];
     this.#applyAll();
-    for (const { trial, editor } of this.sides) {
-      trial.send({ kind: 'load', character, patch: toWholePatch(editor.document) });
-    }
     const patches = this.sides.map(({ editor }) => toWholePatch(editor.document));
     this.#preview.send({ kind: 'load', character, patches, clip: session.state.clip });
     this.sides.forEach(({ editor, trial }, side) => {
       editor.onDiff((diff) => {
         this.#preview.send({ kind: 'patch', patch: toPatch(diff), side });
-        trial.send({ kind: 'patch', patch: toPatch(diff) });
+        trial.follow(diff);
         trial.measure(session.state.clip);
       });
     });

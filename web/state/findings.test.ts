@@ -11,6 +11,7 @@ import { checkSection } from '../../core/prepare/index.ts';
 import { Editor } from './editor.ts';
 import { listFindings } from './findings.ts';
 import { ReachWatch } from './reach-watch.ts';
+import { Store } from './store.ts';
 
 function createEditor(): Editor {
   const sheet = createSheet(6, 6, (u, v) => [u, v < 1 ? -v : -0.836, 0]);
@@ -19,7 +20,7 @@ function createEditor(): Editor {
 
 function kinds(editor: Editor, frames: Parameters<typeof listFindings>[2] = []): string[] {
   const garment = listGarments(editor.document)[0]!;
-  const watch = new ReachWatch(editor);
+  const watch = new ReachWatch(editor, { get: () => null, store: new Store({ known: 0 }) });
   watch.check();
   return listFindings(editor, garment, frames, null, watch.get(garment.id)).map(({ kind }) => kind);
 }

@@ -1,10 +1,12 @@
 import { expect } from 'chai';
 import { createDocument, listGarments } from '../../core/document/index.ts';
 import { createSkirt, createWardrobe } from '../../core/prepare/test-wardrobe.ts';
+import { PrepareLoop } from '../workers/prepare-loop.ts';
 import { Health, listMeshes } from './health.ts';
 import { SESSION_START, type Session } from './session.ts';
 import { Store } from './store.ts';
-import { installLocalWorker, openWorkshop, until } from './test-preparation.ts';
+import { openWorkshop, until } from './test-preparation.ts';
+import { installLocalWorkers } from './test-worker.ts';
 
 const SKIRT = { sectionIndex: 1, sectionName: 'Skirt' };
 
@@ -25,7 +27,7 @@ describe('the health of the selected garment', function () {
   let restore: () => void;
 
   before(() => {
-    restore = installLocalWorker();
+    restore = installLocalWorkers(() => new PrepareLoop());
   });
   after(() => restore());
 

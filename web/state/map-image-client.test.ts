@@ -2,29 +2,16 @@ import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
 import { createDocument } from '../../core/document/index.ts';
 import { computeFlood, createSparseChange } from '../../core/reach/index.ts';
-import { type ImageReply, type ImageRequest, MapImageLoop } from '../workers/map-image-loop.ts';
+import { MapImageLoop } from '../workers/map-image-loop.ts';
 import { Editor } from './editor.ts';
 import { describeLegend, writeValue } from './legend.ts';
 import { ImageRefused, MapImageClient } from './map-image-client.ts';
 import { ReachWork } from './reach-work.ts';
 import { SESSION_START, type Session } from './session.ts';
 import { Store } from './store.ts';
+import { installLocalWorkers } from './test-worker.ts';
 
-/** The image worker without a thread: messages cross as copies. */
-class LocalImageWorker {
-  onmessage: ((event: { data: { token: number; reply: ImageReply } }) => void) | null = null;
-  readonly #loop = new MapImageLoop();
-
-  postMessage(message: { token: number; request: ImageRequest }): void {
-    const { token, request } = structuredClone(message);
-    setTimeout(
-      () => this.onmessage?.({ data: { token, reply: structuredClone(this.#loop.take(request)) } }),
-      0,
-    );
-  }
-
-  terminate(): void {}
-}
+const NO_PREPARATION = { findInnerSide: async () => new Uint8Array(0) };
 
 function open(hasUvs = true) {
   const { positions, triangles } = createSheet(8, 8, (u, v) => [u - 0.5, -v, 0]);
@@ -45,7 +32,7 @@ function open(hasUvs = true) {
       Array.from(values, (_, p) => 0.05 * Math.floor(p / 9)),
     ),
   );
-  return { editor, reach, client: new MapImageClient(editor, reach) };
+  return { editor, reach, client: new MapImageClient(editor, reach, NO_PREPARATION) };
 }
 
 const toFile = (bytes: Uint8Array, name = 'map.png'): File => new File([bytes as BlobPart], name);
@@ -53,14 +40,11 @@ const SETTINGS = { size: 256, depth: 16, low: 0, high: null } as const;
 const READ = { part: 'grey', low: 0, high: 0.4, soften: 0 } as const;
 
 describe('images of maps on the page', () => {
-  const scope = globalThis as { Worker?: unknown };
-  const original = scope.Worker;
+  let restore: () => void;
   before(() => {
-    scope.Worker = LocalImageWorker;
+    restore = installLocalWorkers(() => new MapImageLoop());
   });
-  after(() => {
-    scope.Worker = original;
-  });
+  after(() => restore());
 
   it('go out with white where the legend ends, and come back as one step', async () => {
     const { editor, reach, client } = open();

@@ -1,10 +1,17 @@
 import { fitTop, LINING_FROM } from '../../core/reach/index.ts';
 import { findSection } from '../../core/rig/index.ts';
-import { findLining } from '../../core/run/index.ts';
-import type { ImageMesh, ImageReply, ImageRequest, OpenedImage } from '../workers/map-image-loop.ts';
+import type {
+  ImageMesh,
+  ImageReply,
+  ImageRequest,
+  MapImageLoop,
+  OpenedImage,
+} from '../workers/map-image-loop.ts';
 import type { Editor } from './editor.ts';
+import type { PreparationClient } from './preparation-client.ts';
 import type { PaintedMap, ReachWork } from './reach-work.ts';
 import { Store } from './store.ts';
+import { WorkerCalls } from './worker-calls.ts';
 
 /** Why an image could not be written or read, with the vertices that it is about. */
 export class ImageRefused extends Error {
@@ -35,19 +42,22 @@ export class MapImageClient {
   });
   readonly #editor: Editor;
   readonly #reach: ReachWork;
-  readonly #waiting = new Map<number, (reply: ImageReply) => void>();
-  /** Started with the first request. */
-  #worker: Worker | null = null;
-  #token = 0;
+  readonly #preparation: Pick<PreparationClient, 'findInnerSide'>;
+  readonly #calls = new WorkerCalls<Pick<MapImageLoop, 'take'>>(
+    () => new Worker(new URL('../workers/map-image.worker.ts', import.meta.url), { type: 'module' }),
+  );
+  /** Requests under way. */
+  #asked = 0;
 
-  constructor(editor: Editor, reach: ReachWork) {
+  constructor(editor: Editor, reach: ReachWork, preparation: Pick<PreparationClient, 'findInnerSide'>) {
     this.#editor = editor;
+    this.#preparation = preparation;
     this.#reach = reach;
   }
 
   /** The map in use as PNG. @throws {ImageRefused} */
   async write({ size, depth, low, high }: ImageSettings): Promise<ReplyOf<'written'> & { high: number }> {
-    const { values, kind, mesh } = this.#require();
+    const { values, kind, mesh } = await this.#require();
     const top = high ?? fitTop(kind, values);
     const options = { size, depth, low, high: top };
     const reply = await this.#ask({ kind: 'write', mesh, values, channel: kind, options }, 'written');
@@ -56,7 +66,7 @@ export class MapImageClient {
 
   /** The edges in UV space as PNG. @throws {ImageRefused} */
   async drawLayout(size: number): Promise<Uint8Array> {
-    const { mesh } = this.#require();
+    const { mesh } = await this.#require();
     return (await this.#ask({ kind: 'layout', mesh, size }, 'drawn')).png;
   }
 
@@ -76,7 +86,7 @@ export class MapImageClient {
   async read(
     settings: Pick<Extract<ImageRequest, { kind: 'read' }>, 'part' | 'low' | 'high' | 'soften'>,
   ): Promise<number> {
-    const { values, kind, mesh, map } = this.#require();
+    const { values, kind, mesh, map } = await this.#require();
     const { mask } = this.#reach;
     const { revision } = this.#editor;
     const request = { kind: 'read', mesh, values, channel: kind, mask, ...settings } as const;
@@ -88,41 +98,35 @@ export class MapImageClient {
   }
 
   dispose(): void {
-    this.#worker?.terminate();
+    this.#calls.end();
   }
 
-  #require(): PaintedMap & { mesh: ImageMesh } {
+  async #require(): Promise<PaintedMap & { mesh: ImageMesh }> {
     const painted = this.#reach.ensure(this.#reach.channel);
     if (!painted) throw new ImageRefused('No garment is selected.', new Uint32Array(0));
     const { character } = this.#editor;
     const section = character.sections[findSection(character, painted.garment)]!;
     const { name, positions, uvs, triangles } = section;
     const own = this.#reach.find('lining');
-    const found = painted.garment.lining === 'inside' ? findLining(section) : null;
+    const found =
+      !own && painted.garment.lining === 'inside'
+        ? await this.#preparation.findInnerSide(painted.garment)
+        : null;
     const lining = own ? Uint8Array.from(own.values, (value) => (value >= LINING_FROM ? 1 : 0)) : found;
     return { ...painted, mesh: { name, positions, uvs, triangles, lining } };
   }
 
   async #ask<K extends ImageReply['kind']>(request: ImageRequest, kind: K): Promise<ReplyOf<K>> {
-    this.#worker ??= this.#start();
-    const token = ++this.#token;
+    this.#asked++;
     this.store.set({ isBusy: true });
-    const reply = await new Promise<ImageReply>((resolve) => {
-      this.#waiting.set(token, resolve);
-      this.#worker!.postMessage({ token, request });
-    });
-    this.store.set({ isBusy: this.#waiting.size > 0 });
-    if (reply.kind === 'refused') throw new ImageRefused(reply.message, reply.vertices);
-    if (reply.kind !== kind) throw new Error(`The worker answered "${reply.kind}" in place of "${kind}".`);
-    return reply as ReplyOf<K>;
-  }
-
-  #start(): Worker {
-    const worker = new Worker(new URL('../workers/map-image.worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data }: MessageEvent<{ token: number; reply: ImageReply }>) => {
-      this.#waiting.get(data.token)?.(data.reply);
-      this.#waiting.delete(data.token);
-    };
-    return worker;
+    try {
+      const reply = await this.#calls.call((remote) => remote.take(request) as Promise<ImageReply>);
+      if (reply.kind === 'refused') throw new ImageRefused(reply.message, reply.vertices);
+      if (reply.kind !== kind) throw new Error(`The worker answered "${reply.kind}" in place of "${kind}".`);
+      return reply as ReplyOf<K>;
+    } finally {
+      this.#asked--;
+      this.store.set({ isBusy: this.#asked > 0 });
+    }
   }
 }

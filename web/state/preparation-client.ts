@@ -1,11 +1,20 @@
-import type { AuthoredDocument, RecordId } from '../../core/document/index.ts';
-import { type DocumentDiff, type DocumentPatch, toPatch, toWholePatch } from '../../core/document/index.ts';
+import { proxy, type Remote } from 'comlink';
+import {
+  type AuthoredDocument,
+  type BodyRecord,
+  type DocumentDiff,
+  type RecordId,
+  toPatch,
+  toWholePatch,
+} from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { ShapeFit, StepProblem } from '../../core/prepare/index.ts';
 import type { Character, SectionName } from '../../core/rig/index.ts';
-import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from '../workers/prepare-protocol.ts';
+import type { PrepareLoop } from '../workers/prepare-loop.ts';
+import type { MeasureRequest, PreparedReply, SimMeshFigures, Trial } from '../workers/prepare-protocol.ts';
 import { DiffQueue } from './diff-queue.ts';
 import { Store } from './store.ts';
+import { WorkerCalls } from './worker-calls.ts';
 
 export interface PreparationState {
   /** What is being done, in words; null when nothing is. */
@@ -17,138 +26,99 @@ export interface PreparationState {
   failure: string | null;
 }
 
-export type PreparedReply = Extract<PrepareReply, { kind: 'prepared' }>;
-
-/** Thrown into a task that was cancelled. */
-export class Cancelled extends Error {
-  constructor() {
-    super('Cancelled.');
-  }
-}
-
-/** A request before it has its token. */
-type Asked = PrepareRequest extends infer R
-  ? R extends { token: number }
-    ? Omit<R, 'token'>
-    : never
-  : never;
-
-interface Waiting {
-  isTask: boolean;
-  resolve(reply: PrepareReply): void;
-  reject(error: Error): void;
-}
-
 /** The page's end of the worker that prepares the character. */
 export class PreparationClient {
   readonly store = new Store<PreparationState>({ task: null, share: 0, problems: [], failure: null });
-  readonly #source: Character;
-  readonly #document: AuthoredDocument;
-  readonly #waiting = new Map<number, Waiting>();
-  /** Started with the first request: the first moving picture comes before it. */
-  #worker: Worker | null = null;
-  readonly #waitingDiffs = new DiffQueue();
-  #token = 0;
+  readonly #calls: WorkerCalls<PrepareLoop>;
+  /** Changes of the document that the next question is to know. */
+  readonly #waiting = new DiffQueue();
+  /** Tasks under way. */
+  #tasks = 0;
 
   /** @param source - Kept, to start anew after a cancel. */
   constructor(source: Character, document: AuthoredDocument) {
-    this.#source = source;
-    this.#document = document;
+    // Started with the first question: the first moving picture comes before it.
+    this.#calls = new WorkerCalls(
+      () => new Worker(new URL('../workers/prepare.worker.ts', import.meta.url), { type: 'module' }),
+      (remote) => {
+        // A new worker is given the whole document.
+        this.#waiting.take();
+        void remote.load(source, toWholePatch(document));
+      },
+    );
   }
 
   /** Takes a change of the document over: it is sent before the next question. */
   follow(diff: DocumentDiff): void {
-    if (this.#worker) this.#waitingDiffs.push(diff);
+    if (this.#calls.isStarted) this.#waiting.push(diff);
   }
 
   /** Replays all steps. */
   async prepare(): Promise<PreparedReply> {
-    const reply = (await this.#ask({ kind: 'prepare' }, 'Replaying the preparation')) as PreparedReply;
+    const reply = await this.#do('Replaying the preparation', (remote, onProgress) =>
+      remote.prepare(onProgress),
+    );
     this.store.set({ problems: reply.problems });
     return reply;
   }
 
   /** @throws {Cancelled} @throws {Error} With the reason, when the step cannot be applied. */
-  async tryOut(
-    task: string,
-    patch: DocumentPatch,
-    stepId: RecordId | null,
-    carries: Carry[],
-  ): Promise<PreparedReply> {
-    return (await this.#ask({ kind: 'try', patch, stepId, carries }, task)) as PreparedReply;
+  tryOut(task: string, trial: Trial): Promise<PreparedReply> {
+    return this.#do(task, (remote, onProgress) => remote.tryOut(trial, onProgress));
   }
 
-  async check(section: SectionName): Promise<MeshFinding[]> {
-    const reply = await this.#ask({ kind: 'check', section }, null);
-    return (reply as Extract<PrepareReply, { kind: 'checked' }>).findings;
+  check(section: SectionName): Promise<MeshFinding[]> {
+    return this.#ask((remote) => remote.check(section));
   }
 
-  async checkShapes(section: SectionName): Promise<ShapeFit[]> {
-    const reply = await this.#ask({ kind: 'checkShapes', section }, null);
-    return (reply as Extract<PrepareReply, { kind: 'shapesChecked' }>).fits;
+  checkShapes(section: SectionName): Promise<ShapeFit[]> {
+    return this.#ask((remote) => remote.checkShapes(section));
   }
 
-  async measure(
-    section: SectionName,
-    renders: readonly SectionName[],
-    clip: number | null,
-    edgeLength: number | null,
-  ): Promise<SimMeshFigures> {
-    const reply = await this.#ask({ kind: 'measure', section, renders, clip, edgeLength }, null);
-    return (reply as Extract<PrepareReply, { kind: 'measured' }>).figures;
+  measure(request: MeasureRequest): Promise<SimMeshFigures> {
+    return this.#ask((remote) => remote.measure(request));
+  }
+
+  /** Bodies fitted to the skin that the garments of a set can reach, with ids of their own. */
+  suggestBodies(bodySetId: RecordId): Promise<BodyRecord[]> {
+    return this.#do('Fitting bodies to the skin', (remote) => remote.suggestBodies(bodySetId));
+  }
+
+  /** Welded vertices of the inner side of a section, non-zero. */
+  findInnerSide({ sectionIndex, sectionName }: SectionName): Promise<Uint8Array> {
+    return this.#ask((remote) => remote.findInnerSide({ sectionIndex, sectionName }));
   }
 
   /** Ends what is being done, at once. */
   cancel(): void {
-    this.#worker?.terminate();
-    this.#worker = null;
-    for (const { reject } of this.#waiting.values()) reject(new Cancelled());
-    this.#waiting.clear();
+    this.#calls.end();
     this.store.set({ task: null, share: 0 });
   }
 
   dispose(): void {
-    this.#worker?.terminate();
+    this.#calls.end();
   }
 
-  #start(): Worker {
-    // A new worker is given the whole document.
-    this.#waitingDiffs.take();
-    const worker = new Worker(new URL('../workers/prepare.worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data }: MessageEvent<PrepareReply>) => this.#receive(data);
-    const request: PrepareRequest = {
-      kind: 'load',
-      source: this.#source,
-      patch: toWholePatch(this.#document),
-    };
-    worker.postMessage(request);
-    return worker;
-  }
-
-  #ask(request: Asked, task: string | null): Promise<PrepareReply> {
-    const token = ++this.#token;
-    if (task) this.store.set({ task, share: 0 });
-    return new Promise((resolve, reject) => {
-      this.#waiting.set(token, { isTask: task !== null, resolve, reject });
-      this.#worker ??= this.#start();
-      if (!this.#waitingDiffs.isEmpty) {
-        const patch = toPatch(this.#waitingDiffs.take());
-        this.#worker.postMessage({ kind: 'patch', patch } satisfies PrepareRequest);
-      }
-      this.#worker.postMessage({ ...request, token });
-    });
-  }
-
-  #receive(reply: PrepareReply): void {
-    if (reply.kind === 'progress') {
-      this.store.set({ share: reply.share });
-      return;
+  /** A question that is shown as a task, with its progress. */
+  async #do<T>(
+    task: string,
+    ask: (remote: Remote<PrepareLoop>, onProgress: (share: number) => void) => Promise<T>,
+  ): Promise<T> {
+    this.#tasks++;
+    this.store.set({ task, share: 0 });
+    const onProgress = proxy((share: number) => this.store.set({ share }));
+    try {
+      return await this.#ask((remote) => ask(remote, onProgress));
+    } finally {
+      this.#tasks--;
+      if (this.#tasks === 0) this.store.set({ task: null, share: 0 });
     }
-    const waiting = this.#waiting.get(reply.token);
-    this.#waiting.delete(reply.token);
-    if (waiting?.isTask && ![...this.#waiting.values()].some(({ isTask }) => isTask))
-      this.store.set({ task: null, share: 0 });
-    if (reply.kind === 'failed') waiting?.reject(new Error(reply.message));
-    else waiting?.resolve(reply);
+  }
+
+  #ask<T>(ask: (remote: Remote<PrepareLoop>) => Promise<T>): Promise<T> {
+    return this.#calls.call((remote) => {
+      if (!this.#waiting.isEmpty) void remote.patch(toPatch(this.#waiting.take()));
+      return ask(remote);
+    });
   }
 }

@@ -3,8 +3,9 @@ import { createDocument, findChannel, listGarments, listSteps } from '../../core
 import { weldPoints } from '../../core/mesh/index.ts';
 import { createWardrobe } from '../../core/prepare/test-wardrobe.ts';
 import { describeAct, type StepAct } from '../../core/steps/index.ts';
-import { Cancelled } from './preparation-client.ts';
-import { LocalWorker, openWorkshop, until, useWorkshop, type Workshop } from './test-preparation.ts';
+import { openWorkshop, until, useWorkshop, type Workshop } from './test-preparation.ts';
+import { LocalWorker } from './test-worker.ts';
+import { Cancelled } from './worker-calls.ts';
 
 const SKIRT = { sectionIndex: 1, sectionName: 'Skirt' };
 const EVEN: StepAct = { kind: 'evenOut', edgeLength: 0.03 };

@@ -11,9 +11,9 @@ import {
 } from '../../core/document/index.ts';
 import { adoptSections, type SectionName, type SharedSection } from '../../core/rig/index.ts';
 import { describeAct, isSimMeshStep, type RimShape, type StepAct } from '../../core/steps/index.ts';
-import type { Carry } from '../workers/prepare-protocol.ts';
+import type { Carry, PreparedReply } from '../workers/prepare-protocol.ts';
 import { createId, type DiffOrigin, type Editor } from './editor.ts';
-import type { PreparationClient, PreparedReply } from './preparation-client.ts';
+import type { PreparationClient } from './preparation-client.ts';
 
 export interface SimMeshSettings {
   /** Metres. */
@@ -241,12 +241,11 @@ export class Preparing {
   ): Promise<void> {
     const editor = this.#editor;
     const { revision } = editor;
-    const reply = await this.client.tryOut(
-      label,
-      { records: [...records], arrays: [...arrays] },
+    const reply = await this.client.tryOut(label, {
+      patch: { records: [...records], arrays: [...arrays] },
       stepId,
       carries,
-    );
+    });
     if (editor.revision !== revision) {
       // Painted on, or undone, meanwhile: the result is of a document that is no more. Once more, on the new one.
       if (attempt === MOST_ATTEMPTS) throw new Error('other changes kept coming meanwhile');

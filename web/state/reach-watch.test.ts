@@ -12,7 +12,7 @@ function open(): { editor: Editor; watch: ReachWatch; reach: ReachWork; kinds():
   const sheet = createSheet(8, 8, (u, v) => [u - 0.5, -v, 0]);
   const editor = new Editor(createTestCharacter(sheet.positions, sheet.triangles), createDocument());
   const garmentId = editor.addGarment(0);
-  const watch = new ReachWatch(editor);
+  const watch = new ReachWatch(editor, { get: () => null, store: new Store({ known: 0 }) });
   const reach = new ReachWork(editor, new Store({ ...SESSION_START, garmentId }));
   return {
     editor,

@@ -5,10 +5,10 @@ import {
   listGarments,
   type RecordId,
 } from '../../core/document/index.ts';
-import { checkReach, type ReachWarning } from '../../core/reach/index.ts';
+import { checkReach, LINING_FROM, type ReachWarning } from '../../core/reach/index.ts';
 import { type Character, findSection } from '../../core/rig/index.ts';
-import { readReach } from '../../core/run/index.ts';
 import type { Editor } from './editor.ts';
+import type { InnerSides } from './inner-sides.ts';
 import { getReachMesh } from './reach-mesh.ts';
 import { Store } from './store.ts';
 
@@ -23,13 +23,19 @@ export class ReachWatch {
     warnings: new Map(),
   });
   readonly #editor: Editor;
+  readonly #innerSides: Pick<InnerSides, 'get' | 'store'>;
   #character: Character;
   /** Garments that changed since they were checked; null: all. */
   #changed: Set<RecordId> | null = null;
   #timer: ReturnType<typeof setTimeout> | null = null;
 
-  constructor(editor: Editor) {
+  constructor(editor: Editor, innerSides: Pick<InnerSides, 'get' | 'store'>) {
     this.#editor = editor;
+    this.#innerSides = innerSides;
+    innerSides.store.subscribe(() => {
+      this.#changed = null;
+      this.#checkSoon();
+    });
     this.#character = editor.character;
     editor.onDiff((diff) => {
       this.#note(diff);
@@ -90,7 +96,15 @@ export class ReachWatch {
     const { mesh, neighbours } = getReachMesh(character, index);
     // The mesh is being prepared.
     if (values.length !== mesh.pointCount) return [];
-    const { lining } = readReach(document, garment, character.sections[index]!, mesh.pointCount);
-    return checkReach({ values, neighbours, positions: mesh.places, isLining: lining });
+    return checkReach({ values, neighbours, positions: mesh.places, isLining: this.#findLining(garment) });
+  }
+
+  /** What rides on the outer side: as painted, or as it was recognised; null: nothing, or not known yet. */
+  #findLining(garment: GarmentRecord): Uint8Array | null {
+    const { document } = this.#editor;
+    const map = findChannel(document, garment.id, 'lining');
+    const painted = map && document.arrays.get(map.id);
+    if (painted) return Uint8Array.from(painted, (value) => (value >= LINING_FROM ? 1 : 0));
+    return garment.lining === 'inside' ? this.#innerSides.get(garment) : null;
   }
 }

@@ -28,8 +28,8 @@ import {
   type Section,
   toDenseWeights,
 } from '../../core/rig/index.ts';
-import { findLining } from '../../core/run/index.ts';
 import type { Editor } from './editor.ts';
+import type { InnerSides } from './inner-sides.ts';
 import { addMap } from './maps.ts';
 import { getReachMesh, type ReachMesh } from './reach-mesh.ts';
 import type { Session } from './session.ts';
@@ -72,6 +72,9 @@ export interface PaintedMap {
   reachMesh: ReachMesh;
 }
 
+/** Where nothing was prepared there is no inner side. */
+const NONE_KNOWN: Pick<InnerSides, 'get'> = { get: () => null };
+
 /** What is done on the Reach stage besides brushing: sets of points, ramps, whole maps, and what is shown. */
 export class ReachWork {
   readonly store = new Store<ReachState>({
@@ -88,12 +91,14 @@ export class ReachWork {
     isSmoothing: false,
   });
   readonly #editor: Editor;
+  readonly #innerSides: Pick<InnerSides, 'get'>;
   readonly #session: Store<Session>;
   /** Of the garment and mesh that the sets belong to. */
   #owner = '';
   #shares: { low: PointSet; high: PointSet; shares: Float32Array } | null = null;
 
-  constructor(editor: Editor, session: Store<Session>) {
+  constructor(editor: Editor, session: Store<Session>, innerSides: Pick<InnerSides, 'get'> = NONE_KNOWN) {
+    this.#innerSides = innerSides;
     this.#editor = editor;
     this.#session = session;
     const follow = (): void => this.#follow();
@@ -148,21 +153,24 @@ export class ReachWork {
     return garment ? countPoints(character.sections[findSection(character, garment)]!) : -1;
   }
 
-  /** As `find`, with a map made when there is none. Null without a garment, or while its mesh is being made. */
+  /** As `find`, with a map made when there is none. Null without a garment, or while what it needs is being made. */
   ensure(kind: ChannelKind): PaintedMap | null {
     const known = this.find(kind);
     const { garment, reachMesh } = this;
     if (known || !garment || !reachMesh) return known;
     if (findChannel(this.#editor.document, garment.id, kind)) return null;
-    addMap(this.#editor, garment, kind, reachMesh.mesh.pointCount, this.#listFirstValues(garment, kind));
+    // A lining begins with what was recognised, other maps with their default.
+    const isLined = kind === 'lining' && garment.lining === 'inside';
+    const inner = isLined ? this.#innerSides.get(garment) : null;
+    if (isLined && !inner) return null;
+    addMap(
+      this.#editor,
+      garment,
+      kind,
+      reachMesh.mesh.pointCount,
+      inner ? Float32Array.from(inner) : undefined,
+    );
     return this.find(kind);
-  }
-
-  /** What a new map begins with, when not with the default: a lining with what was found of itself. */
-  #listFirstValues(garment: GarmentRecord, kind: ChannelKind): Float32Array | undefined {
-    if (kind !== 'lining' || garment.lining !== 'inside') return undefined;
-    const { character } = this.#editor;
-    return Float32Array.from(findLining(character.sections[findSection(character, garment)]!));
   }
 
   get channel(): ChannelKind {
@@ -330,6 +338,8 @@ export class ReachWork {
   choose(channel: ChannelKind): void {
     if (this.#session.state.channel === channel) return;
     const { brushValue, defaultValue } = CHANNELS[channel];
+    // A new map of it begins with what is recognised: that takes a moment.
+    if (channel === 'lining' && this.garment?.lining === 'inside') this.#innerSides.get(this.garment);
     this.store.set({
       top: null,
       contours: [],

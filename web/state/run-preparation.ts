@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import { Cancelled } from './preparation-client.ts';
+import { Cancelled } from './worker-calls.ts';
 
 /** Does a change of the preparation; tells when it was cancelled or could not be done. @returns Whether it was done. */
 export async function runPreparation(change: () => Promise<void>): Promise<boolean> {

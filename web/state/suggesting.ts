@@ -1,9 +1,11 @@
+import { proxy } from 'comlink';
 import { toWholePatch } from '../../core/document/index.ts';
 import { compareValues } from '../../core/reach/index.ts';
-import type { SuggestReply, SuggestRequest } from '../workers/suggest.worker.ts';
+import type { SuggestApi, SuggestRequest } from '../workers/suggest.worker.ts';
 import type { Editor } from './editor.ts';
 import type { ReachWork } from './reach-work.ts';
 import { Store } from './store.ts';
+import { Cancelled, WorkerCalls } from './worker-calls.ts';
 
 /** Asks for a first map of max distances, in a worker that can be ended. */
 export class Suggesting {
@@ -14,7 +16,9 @@ export class Suggesting {
   });
   readonly #editor: Editor;
   readonly #reach: ReachWork;
-  #worker: Worker | null = null;
+  readonly #calls = new WorkerCalls<SuggestApi>(
+    () => new Worker(new URL('../workers/suggest.worker.ts', import.meta.url), { type: 'module' }),
+  );
 
   constructor(editor: Editor, reach: ReachWork) {
     this.#editor = editor;
@@ -27,33 +31,30 @@ export class Suggesting {
     if (!painted) return;
     this.cancel();
     this.store.set({ share: 0, failure: null });
-    const worker = new Worker(new URL('../workers/suggest.worker.ts', import.meta.url), { type: 'module' });
-    this.#worker = worker;
-    worker.onmessage = ({ data }: MessageEvent<SuggestReply>) => {
-      if (data.kind === 'progress') {
-        this.store.set({ share: data.share });
-        return;
-      }
-      this.cancel();
-      if (data.kind === 'failed') this.store.set({ failure: data.message });
-      else this.#take(painted.map.id, data.values);
-    };
-    worker.onerror = ({ message }) => {
-      this.cancel();
-      this.store.set({ failure: message || 'The worker could not be started.' });
-    };
     const request: SuggestRequest = {
       character: this.#editor.character,
       patch: toWholePatch(this.#editor.document),
       garmentId: painted.garment.id,
       seam: this.#reach.mask,
     };
-    worker.postMessage(request);
+    const onProgress = proxy((share: number) => this.store.set({ share }));
+    this.#calls
+      .call((remote) => remote.suggest(request, onProgress))
+      .then(
+        (values) => {
+          this.cancel();
+          this.#take(painted.map.id, values);
+        },
+        (error: Error) => {
+          if (error instanceof Cancelled) return;
+          this.cancel();
+          this.store.set({ failure: error.message });
+        },
+      );
   }
 
   cancel(): void {
-    this.#worker?.terminate();
-    this.#worker = null;
+    this.#calls.end();
     this.store.set({ share: null });
   }
 

@@ -1,44 +1,10 @@
 import type { AuthoredDocument, DocumentDiff } from '../../core/document/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { PrepareLoop } from '../workers/prepare-loop.ts';
-import type { PrepareReply, PrepareRequest } from '../workers/prepare-protocol.ts';
 import { Editor } from './editor.ts';
 import { PreparationClient } from './preparation-client.ts';
 import { Preparing } from './preparing.ts';
-
-/** The worker of the preparation without a thread: messages cross as copies, one after the other. */
-export class LocalWorker {
-  static made = 0;
-  onmessage: ((event: { data: PrepareReply }) => void) | null = null;
-  #isEnded = false;
-  readonly #loop = new PrepareLoop((reply) => {
-    const copy = structuredClone(reply);
-    setTimeout(() => !this.#isEnded && this.onmessage?.({ data: copy }), 0);
-  });
-
-  constructor() {
-    LocalWorker.made++;
-  }
-
-  postMessage(request: PrepareRequest): void {
-    const copy = structuredClone(request);
-    setTimeout(() => !this.#isEnded && this.#loop.take(copy), 0);
-  }
-
-  terminate(): void {
-    this.#isEnded = true;
-  }
-}
-
-/** Puts the local worker in the place of real ones. @returns Puts those back. */
-export function installLocalWorker(): () => void {
-  const scope = globalThis as { Worker?: unknown };
-  const original = scope.Worker;
-  scope.Worker = LocalWorker;
-  return () => {
-    scope.Worker = original;
-  };
-}
+import { installLocalWorkers } from './test-worker.ts';
 
 export interface Workshop {
   editor: Editor;
@@ -67,7 +33,7 @@ export function useWorkshop(open: () => Workshop): () => Workshop {
   let restore: () => void;
   let shop: Workshop;
   before(() => {
-    restore = installLocalWorker();
+    restore = installLocalWorkers(() => new PrepareLoop());
   });
   after(() => restore());
   beforeEach(() => {

@@ -1,9 +1,12 @@
-import { type DocumentDiff, toPatch } from '../../core/document/index.ts';
+import { proxy, type Remote } from 'comlink';
+import { type DocumentDiff, toPatch, toWholePatch } from '../../core/document/index.ts';
 import type { SharedSection } from '../../core/rig/index.ts';
 import type { TrialFrame } from '../../core/trials/index.ts';
-import type { TrialReply, TrialRequest } from '../workers/trial.worker.ts';
+import type { TrialApi } from '../workers/trial.worker.ts';
 import { DiffQueue } from './diff-queue.ts';
+import type { Editor } from './editor.ts';
 import { Store } from './store.ts';
+import { Cancelled, WorkerCalls } from './worker-calls.ts';
 
 export interface TrialState {
   /** Clip that the frames belong to; null when nothing is measured. */
@@ -30,7 +33,7 @@ export class TrialClient {
     failure: null,
     finished: 0,
   });
-  readonly #worker: Worker;
+  readonly #calls: WorkerCalls<TrialApi>;
   /** Changes that the next trial is to know. */
   readonly #waiting = new DiffQueue();
   #sections: readonly SharedSection[] | null = null;
@@ -39,26 +42,23 @@ export class TrialClient {
   #collected: TrialFrame[] = [];
   #shownAt = 0;
 
-  constructor() {
-    this.#worker = new Worker(new URL('../workers/trial.worker.ts', import.meta.url), { type: 'module' });
-    this.#worker.onmessage = ({ data }: MessageEvent<TrialReply>) => this.#receive(data);
-  }
-
-  send(request: TrialRequest): void {
-    this.#worker.postMessage(request);
+  constructor(editor: Pick<Editor, 'character' | 'document'>) {
+    this.#calls = new WorkerCalls<TrialApi>(
+      () => new Worker(new URL('../workers/trial.worker.ts', import.meta.url), { type: 'module' }),
+      (remote) => {
+        // A new worker is given all of it, as it is now.
+        this.#waiting.take();
+        this.#sections = null;
+        void remote.load(editor.character, toWholePatch(editor.document));
+      },
+    );
   }
 
   /** Takes a change over: it is sent with the next trial. @param sections - Of another preparation, when it came with one. */
-  follow(diff: DocumentDiff, sections: readonly SharedSection[] | null): void {
+  follow(diff: DocumentDiff, sections: readonly SharedSection[] | null = null): void {
+    if (!this.#calls.isStarted) return;
     this.#waiting.push(diff);
     if (sections) this.#sections = sections;
-  }
-
-  #sendChanges(): void {
-    if (this.#waiting.isEmpty && !this.#sections) return;
-    const sections = this.#sections;
-    this.#sections = null;
-    this.send({ kind: 'patch', patch: toPatch(this.#waiting.take()), ...(sections && { sections }) });
   }
 
   /** Measures a clip soon; the rows are replaced from left to right as it goes. */
@@ -67,36 +67,47 @@ export class TrialClient {
     this.#token++;
     if (clip === null) {
       if (this.store.state.clip === null) return;
-      this.send({ kind: 'measure', clip: null, token: this.#token });
+      void this.#calls.call((remote) => remote.stop());
       this.store.set({ clip: null, frames: [], isRunning: false });
       return;
     }
     if (this.store.state.clip !== clip) this.store.set({ clip, frames: [] });
     this.store.set({ isRunning: true });
-    this.#timer = setTimeout(() => {
-      this.#collected = [];
-      this.#sendChanges();
-      this.send({ kind: 'measure', clip, token: this.#token });
-    }, waitMs);
+    this.#timer = setTimeout(() => void this.#run(clip, this.#token), waitMs);
   }
 
   dispose(): void {
     if (this.#timer) clearTimeout(this.#timer);
-    this.#worker.terminate();
+    this.#calls.end();
   }
 
-  #receive(reply: TrialReply): void {
-    if (reply.token !== this.#token) return;
-    if (reply.kind === 'failed') {
-      this.store.set({ isRunning: false, failure: reply.message });
-      return;
+  async #run(clip: number, token: number): Promise<void> {
+    this.#collected = [];
+    const onFrames = proxy((frames: TrialFrame[]) => {
+      if (token === this.#token) this.#collect(frames);
+    });
+    try {
+      const isDone = await this.#calls.call(async (remote) => {
+        this.#sendChanges(remote);
+        return remote.measure(clip, onFrames);
+      });
+      if (!isDone || token !== this.#token) return;
+      const finished = this.store.state.finished + 1;
+      this.store.set({ frames: this.#collected, isRunning: false, failure: null, finished });
+    } catch (error) {
+      if (error instanceof Cancelled || token !== this.#token) return;
+      this.store.set({ isRunning: false, failure: (error as Error).message });
     }
-    this.#collected.push(...reply.frames);
-    if (reply.isDone) {
-      const { finished } = this.store.state;
-      this.store.set({ frames: this.#collected, isRunning: false, failure: null, finished: finished + 1 });
-      return;
-    }
+  }
+
+  #sendChanges(remote: Remote<TrialApi>): void {
+    if (this.#waiting.isEmpty && !this.#sections) return;
+    void remote.patch(toPatch(this.#waiting.take()), this.#sections);
+    this.#sections = null;
+  }
+
+  #collect(frames: readonly TrialFrame[]): void {
+    this.#collected.push(...frames);
     const now = performance.now();
     const last = this.#collected.at(-1);
     if (!last || now - this.#shownAt < SHOW_EVERY_MS) return;

@@ -16,6 +16,7 @@ import { FindingsWatch } from './findings-watch.ts';
 import { FitWork } from './fit-work.ts';
 import { Health } from './health.ts';
 import { returnToVersion } from './history-client.ts';
+import { InnerSides } from './inner-sides.ts';
 import { loadCharacter } from './load-character.ts';
 import { MapImageClient } from './map-image-client.ts';
 import { Playback } from './playback.ts';
@@ -48,7 +49,7 @@ export class Workbench {
   readonly editor: Editor;
   readonly saver: Saver;
   readonly preview = new PreviewClient();
-  readonly trial = new TrialClient();
+  readonly trial: TrialClient;
   readonly session: Store<Session>;
   readonly playback: Playback;
 
@@ -61,6 +62,7 @@ export class Workbench {
   readonly mapImages: MapImageClient;
   readonly suggesting: Suggesting;
   readonly findings: FindingsWatch;
+  readonly innerSides: InnerSides;
   /** What is under the cursor; null beside everything. */
   readonly reading = new Store<{ reading: CursorReading | null }>({ reading: null });
 
@@ -90,13 +92,14 @@ export class Workbench {
     this.playback = new Playback(this.session, this.preview, editor.character);
     const patch = toWholePatch(editor.document);
     const { character } = editor;
-    this.trial.send({ kind: 'load', character, patch });
+    this.trial = new TrialClient(editor);
     this.preview.send({ kind: 'load', character, patches: [patch], clip });
     this.preparing = new Preparing(editor, preparation, (diff, sections) => this.#follow(diff, sections));
+    this.innerSides = new InnerSides(editor, preparation);
     this.health = new Health(editor, this.session, preparation);
-    this.reach = new ReachWork(editor, this.session);
-    this.reachWatch = new ReachWatch(editor);
-    this.mapImages = new MapImageClient(editor, this.reach);
+    this.reach = new ReachWork(editor, this.session, this.innerSides);
+    this.reachWatch = new ReachWatch(editor, this.innerSides);
+    this.mapImages = new MapImageClient(editor, this.reach, preparation);
     this.suggesting = new Suggesting(editor, this.reach);
     this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);
     // What one press of the pointer or a key changes is one step to take back.

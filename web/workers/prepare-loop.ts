@@ -2,7 +2,9 @@ import { compileGarment } from '../../core/cloth/index.ts';
 import {
   type AuthoredDocument,
   applyPatch,
+  type BodyRecord,
   createDocument,
+  createSuggestedBodies,
   type DocumentPatch,
   listBodySections,
   openPatch,
@@ -12,6 +14,7 @@ import {
 import {
   buildEdgeTable,
   listBorderPoints,
+  type MeshFinding,
   measureBorderDeviation,
   measureSurface,
   type Surface,
@@ -23,88 +26,94 @@ import {
   checkShapes,
   makeArrays,
   Preparation,
+  type ShapeFit,
 } from '../../core/prepare/index.ts';
 import {
   type Character,
   findSection,
+  hashSection,
   type Section,
   type SectionName,
   shareSections,
 } from '../../core/rig/index.ts';
-import { bindRender, measureBinding } from '../../core/run/index.ts';
+import { bindRender, findLining, measureBinding } from '../../core/run/index.ts';
 import { collectOuterSurface, createSectionMesh, hasMadeArray } from '../../core/steps/index.ts';
-import type { Carry, PrepareReply, PrepareRequest, SimMeshFigures } from './prepare-protocol.ts';
+import type {
+  Carry,
+  MeasureRequest,
+  OnProgress,
+  PreparedReply,
+  SimMeshFigures,
+  Trial,
+} from './prepare-protocol.ts';
 
 /** Told at most so often. */
 const PROGRESS_MS = 80;
 
-/** Owns the source character: replays the steps of preparation, tries new ones, checks meshes. */
+/** Owns the source character: replays the steps of preparation, tries new ones, checks and measures meshes. */
 export class PrepareLoop {
   #preparation: Preparation | null = null;
   readonly #document = createDocument();
-  #progressAt = 0;
-  readonly #reply: (reply: PrepareReply) => void;
+  /** Inner sides that were looked for, by the content of the section. */
+  readonly #innerSides = new Map<string, Uint8Array>();
 
-  constructor(reply: (reply: PrepareReply) => void) {
-    this.#reply = reply;
+  load(source: Character, patch: DocumentPatch): void {
+    this.#preparation = new Preparation(source);
+    applyPatch(this.#document, patch);
   }
 
-  /** Does what is asked; what goes wrong is told with the token of the request. */
-  take(request: PrepareRequest): void {
-    try {
-      this.#handle(request);
-    } catch (error) {
-      const message = error instanceof Error ? error.message : String(error);
-      this.#reply({ kind: 'failed', token: 'token' in request ? request.token : -1, message });
-    }
+  patch(patch: DocumentPatch): void {
+    applyPatch(this.#document, patch);
   }
 
-  #handle(request: PrepareRequest): void {
-    switch (request.kind) {
-      case 'load':
-        this.#preparation = new Preparation(request.source);
-        applyPatch(this.#document, request.patch);
-        break;
-      case 'patch':
-        applyPatch(this.#document, request.patch);
-        break;
-      case 'prepare': {
-        const { character, problems } = this.#preparation!.update(
-          this.#document,
-          this.#report(request.token),
-        );
-        this.#send(request.token, character, { problems, arrays: [], made: null });
-        break;
-      }
-      case 'try':
-        this.#try(request);
-        break;
-      case 'check': {
-        const character = this.#now;
-        const body = listBodySections(this.#document, character);
-        const findings = checkSection(character, this.#find(character, request.section), body);
-        this.#reply({ kind: 'checked', token: request.token, findings });
-        break;
-      }
-      case 'checkShapes': {
-        const character = this.#now;
-        const body = listBodySections(this.#document, character);
-        const fits = checkShapes(character, this.#find(character, request.section), body);
-        this.#reply({ kind: 'shapesChecked', token: request.token, fits });
-        break;
-      }
-      case 'measure':
-        this.#reply({ kind: 'measured', token: request.token, figures: this.#measure(request) });
-        break;
-    }
+  /** Replays the steps of the document. */
+  prepare(onProgress?: OnProgress): PreparedReply {
+    const { character, problems } = this.#preparation!.update(this.#document, limitProgress(onProgress));
+    return { sections: shareSections(character), problems, arrays: [], made: null };
+  }
+
+  check(section: SectionName): MeshFinding[] {
+    const character = this.#now;
+    return checkSection(
+      character,
+      this.#find(character, section),
+      listBodySections(this.#document, character),
+    );
+  }
+
+  /** Fit on the extremes of the body's shapes. */
+  checkShapes(section: SectionName): ShapeFit[] {
+    const character = this.#now;
+    return checkShapes(
+      character,
+      this.#find(character, section),
+      listBodySections(this.#document, character),
+    );
+  }
+
+  /** Bodies fitted to the skin that the garments of a set can reach. */
+  suggestBodies(bodySetId: RecordId): BodyRecord[] {
+    const createId = (): RecordId => crypto.randomUUID() as RecordId;
+    return createSuggestedBodies(this.#now, this.#document, bodySetId, createId);
+  }
+
+  /** Welded vertices of the inner side of a section, non-zero; [points]. */
+  findInnerSide(section: SectionName): Uint8Array {
+    const character = this.#now;
+    const found = character.sections[this.#find(character, section)]!;
+    const hash = hashSection(found);
+    const known = this.#innerSides.get(hash) ?? findLining(found);
+    this.#innerSides.set(hash, known);
+    return known;
   }
 
   get #now(): Character {
     return this.#preparation!.update(this.#document).character;
   }
 
-  #try({ token, patch, stepId, carries }: Extract<PrepareRequest, { kind: 'try' }>): void {
-    const report = this.#report(token);
+  /** What the character would be with a change; the document stays. @throws {RangeError} When the step cannot be applied. */
+  tryOut({ patch, stepId, carries }: Trial, onProgress?: OnProgress): PreparedReply {
+    const report = limitProgress(onProgress);
     const before = this.#now;
     const document = withPatch(this.#document, patch);
     const step = stepId ? document.records.get(stepId) : undefined;
@@ -116,7 +125,7 @@ export class PrepareLoop {
     if (own) throw new RangeError(own.reason);
     const made = nameMade(character, (stepId && madeBy.get(stepId)) || []);
     arrays.push(...carries.map((carry) => this.#carry(carry, before, character, made)));
-    this.#send(token, character, { problems, arrays, made });
+    return { sections: shareSections(character), problems, arrays, made };
   }
 
   #carry(
@@ -140,12 +149,7 @@ export class PrepareLoop {
     return [channelId, isSame ? values.slice() : carryChannel(source, wanted, values, kind)];
   }
 
-  #measure({
-    section,
-    renders,
-    clip,
-    edgeLength,
-  }: Extract<PrepareRequest, { kind: 'measure' }>): SimMeshFigures {
+  measure({ section, renders, clip, edgeLength }: MeasureRequest): SimMeshFigures {
     const character = this.#now;
     const index = this.#find(character, section);
     const { places, faces } = createSectionMesh(character, index);
@@ -174,23 +178,17 @@ export class PrepareLoop {
     if (index < 0) throw new RangeError(`there is no section "${name.sectionName}"`);
     return index;
   }
+}
 
-  #report(token: number): (share: number) => void {
-    return (share) => {
-      const now = performance.now();
-      if (now - this.#progressAt < PROGRESS_MS) return;
-      this.#progressAt = now;
-      this.#reply({ kind: 'progress', token, share });
-    };
-  }
-
-  #send(
-    token: number,
-    character: Character,
-    rest: Pick<Extract<PrepareReply, { kind: 'prepared' }>, 'problems' | 'arrays' | 'made'>,
-  ): void {
-    this.#reply({ kind: 'prepared', token, sections: shareSections(character), ...rest });
-  }
+/** Progress told at most so often. */
+function limitProgress(onProgress: OnProgress = () => {}): (share: number) => void {
+  let toldAt = 0;
+  return (share) => {
+    const now = performance.now();
+    if (now - toldAt < PROGRESS_MS) return;
+    toldAt = now;
+    onProgress(share);
+  };
 }
 
 function measureBorder(surface: Surface, character: Character, drawn: number): number | null {

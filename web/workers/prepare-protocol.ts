@@ -1,7 +1,7 @@
 import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
-import type { MeshFinding, SurfaceFigures } from '../../core/mesh/index.ts';
-import type { ShapeFit, StepProblem } from '../../core/prepare/index.ts';
-import type { Character, SectionName, SharedSection } from '../../core/rig/index.ts';
+import type { SurfaceFigures } from '../../core/mesh/index.ts';
+import type { StepProblem } from '../../core/prepare/index.ts';
+import type { SectionName, SharedSection } from '../../core/rig/index.ts';
 import type { BindingError } from '../../core/run/index.ts';
 
 /** Painted values that go over from one section to another, or to the same one after a step. */
@@ -12,26 +12,31 @@ export interface Carry {
   to: SectionName | null;
 }
 
-export type PrepareRequest =
-  | { kind: 'load'; source: Character; patch: DocumentPatch }
-  | { kind: 'patch'; patch: DocumentPatch }
-  /** Replays the steps of the document. */
-  | { kind: 'prepare'; token: number }
-  /** What the character would be with a change; the document stays. `stepId`: the step that the change adds or alters. */
-  | { kind: 'try'; token: number; patch: DocumentPatch; stepId: RecordId | null; carries: Carry[] }
-  | { kind: 'check'; token: number; section: SectionName }
-  /** Fit on the extremes of the body's shapes. */
-  | { kind: 'checkShapes'; token: number; section: SectionName }
-  /** Figures of a sim mesh and of what follows it. */
-  | {
-      kind: 'measure';
-      token: number;
-      section: SectionName;
-      renders: readonly SectionName[];
-      clip: number | null;
-      /** Wished, m; null for a mesh that was not made here. */
-      edgeLength: number | null;
-    };
+/** A change to be tried. `stepId`: the step that it adds or alters. */
+export interface Trial {
+  patch: DocumentPatch;
+  stepId: RecordId | null;
+  carries: readonly Carry[];
+}
+
+export interface PreparedReply {
+  /** Of the prepared character; the rest of it is as in the source. */
+  sections: SharedSection[];
+  problems: StepProblem[];
+  /** Channels carried over, and the surface of the tried step. */
+  arrays: [RecordId, Float32Array][];
+  /** The section that the tried step made. */
+  made: SectionName | null;
+}
+
+/** What is to be measured of a sim mesh and of what follows it. */
+export interface MeasureRequest {
+  section: SectionName;
+  renders: readonly SectionName[];
+  clip: number | null;
+  /** Wished, m; null for a mesh that was not made here. */
+  edgeLength: number | null;
+}
 
 export interface SimMeshFigures extends SurfaceFigures {
   /** Greatest distance of the border from that of the section it was made over, m; null when that has none, or the mesh is a card. */
@@ -40,20 +45,5 @@ export interface SimMeshFigures extends SurfaceFigures {
   binding: BindingError;
 }
 
-export type PrepareReply =
-  | { kind: 'progress'; token: number; share: number }
-  | {
-      kind: 'prepared';
-      token: number;
-      /** Of the prepared character; the rest of it is as in the source. */
-      sections: SharedSection[];
-      problems: StepProblem[];
-      /** Channels carried over, and the surface of the tried step. */
-      arrays: [RecordId, Float32Array][];
-      /** The section that the tried step made. */
-      made: SectionName | null;
-    }
-  | { kind: 'checked'; token: number; findings: MeshFinding[] }
-  | { kind: 'shapesChecked'; token: number; fits: ShapeFit[] }
-  | { kind: 'measured'; token: number; figures: SimMeshFigures }
-  | { kind: 'failed'; token: number; message: string };
+/** Told with the share that is done. */
+export type OnProgress = (share: number) => unknown;

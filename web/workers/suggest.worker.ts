@@ -1,9 +1,10 @@
+import { expose } from 'comlink';
 import { type DocumentPatch, openPatch, type RecordId } from '../../core/document/index.ts';
 import type { PointSet } from '../../core/reach/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { findSeam, setUpRun, suggestReach } from '../../core/run/index.ts';
 
-/** One request for each worker: it is ended when done, or to cancel. */
+/** What is to be suggested, and from what. */
 export interface SuggestRequest {
   character: Character;
   patch: DocumentPatch;
@@ -12,23 +13,13 @@ export interface SuggestRequest {
   seam: PointSet | null;
 }
 
-export type SuggestReply =
-  | { kind: 'progress'; share: number }
-  | { kind: 'suggested'; values: Float32Array }
-  | { kind: 'failed'; message: string };
-
-const reply = (message: SuggestReply): void => postMessage(message);
 const PROGRESS_MS = 80;
 
-addEventListener('message', ({ data }: MessageEvent<SuggestRequest>) => {
-  try {
-    reply({ kind: 'suggested', values: suggest(data) });
-  } catch (error) {
-    reply({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
-  }
-});
-
-function suggest({ character, patch, garmentId, seam }: SuggestRequest): Float32Array {
+/** Values of max distance for a garment, one for each welded vertex. @param onProgress - Told with the share that is done. */
+function suggest(
+  { character, patch, garmentId, seam }: SuggestRequest,
+  onProgress: (share: number) => unknown,
+): Float32Array {
   const document = openPatch(patch);
   const setup = setUpRun(document, character);
   const worn = setup.garments.find(({ id }) => id === garmentId);
@@ -45,6 +36,11 @@ function suggest({ character, patch, garmentId, seam }: SuggestRequest): Float32
     const now = performance.now();
     if (now - toldAt < PROGRESS_MS) continue;
     toldAt = now;
-    reply({ kind: 'progress', share: next.value });
+    onProgress(next.value);
   }
 }
+
+export const suggestApi = { suggest };
+export type SuggestApi = typeof suggestApi;
+
+expose(suggestApi);

@@ -1,61 +1,56 @@
+import { expose } from 'comlink';
 import { applyPatch, createDocument, type DocumentPatch } from '../../core/document/index.ts';
 import { adoptSections, type Character, type SharedSection } from '../../core/rig/index.ts';
 import { GarmentCache, setUpRun } from '../../core/run/index.ts';
 import { runTrial, type TrialFrame } from '../../core/trials/index.ts';
 
-export type TrialRequest =
-  | { kind: 'load'; character: Character; patch: DocumentPatch }
-  | { kind: 'patch'; patch: DocumentPatch; sections?: readonly SharedSection[] }
-  /** Measures a clip anew; null stops. */
-  | { kind: 'measure'; clip: number | null; token: number };
-
-export type TrialReply =
-  | { kind: 'frames'; token: number; frames: TrialFrame[]; isDone: boolean }
-  | { kind: 'failed'; token: number; message: string };
-
 /** Works this long before it looks for newer requests. */
 const SLICE_MS = 40;
 
-let character: Character | null = null;
-const document = createDocument();
-/** A change of one garment compiles no other. */
-const cache = new GarmentCache();
-let current = 0;
+/** Follows the document and measures clips; a newer measuring ends the one before. */
+class TrialLoop {
+  #character: Character | null = null;
+  readonly #document = createDocument();
+  /** A change of one garment compiles no other. */
+  readonly #cache = new GarmentCache();
+  #newest = 0;
 
-addEventListener('message', ({ data }: MessageEvent<TrialRequest>) => {
-  if (data.kind === 'load') {
-    character = data.character;
-    applyPatch(document, data.patch);
-  } else if (data.kind === 'patch') {
-    applyPatch(document, data.patch);
-    if (data.sections && character) character = adoptSections(character, data.sections);
-  } else {
-    current = data.token;
-    if (data.clip !== null) void measure(data.clip, data.token);
+  load(character: Character, patch: DocumentPatch): void {
+    this.#character = character;
+    applyPatch(this.#document, patch);
   }
-});
 
-async function measure(clip: number, token: number): Promise<void> {
-  if (!character) return;
-  try {
-    const trial = runTrial(setUpRun(document, character, { cache }), {
-      clip,
-      clock: () => performance.now(),
-    });
+  patch(patch: DocumentPatch, sections: readonly SharedSection[] | null): void {
+    applyPatch(this.#document, patch);
+    if (sections && this.#character) this.#character = adoptSections(this.#character, sections);
+  }
+
+  stop(): void {
+    this.#newest++;
+  }
+
+  /** @param onFrames - Told as they are measured. @returns False when something newer came before the end. */
+  async measure(clip: number, onFrames: (frames: TrialFrame[]) => unknown): Promise<boolean> {
+    const own = ++this.#newest;
+    if (!this.#character) return false;
+    const setup = setUpRun(this.#document, this.#character, { cache: this.#cache });
     let frames: TrialFrame[] = [];
     let sliceEnd = performance.now() + SLICE_MS;
-    for (const frame of trial) {
+    for (const frame of runTrial(setup, { clip, clock: () => performance.now() })) {
       frames.push(frame);
       if (performance.now() < sliceEnd) continue;
-      postMessage({ kind: 'frames', token, frames, isDone: false } satisfies TrialReply);
+      onFrames(frames);
       frames = [];
       await new Promise((resolve) => setTimeout(resolve, 0));
-      if (token !== current) return;
+      if (own !== this.#newest) return false;
       sliceEnd = performance.now() + SLICE_MS;
     }
-    postMessage({ kind: 'frames', token, frames, isDone: true } satisfies TrialReply);
-  } catch (error) {
-    const message = error instanceof Error ? error.message : String(error);
-    postMessage({ kind: 'failed', token, message } satisfies TrialReply);
+    // The last rows arrive before the answer.
+    await onFrames(frames);
+    return own === this.#newest;
   }
 }
+
+export type TrialApi = TrialLoop;
+
+expose(new TrialLoop());

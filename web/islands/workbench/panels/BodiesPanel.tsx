@@ -4,7 +4,6 @@ import { type BodyShape, mirrorBody, SHAPE_KINDS, SHAPES } from '../../../../cor
 import {
   type AuthoredRecord,
   type BodyRecord,
-  createSuggestedBodies,
   listBodies,
   listGarments,
   listRecords,
@@ -12,6 +11,7 @@ import {
 } from '../../../../core/document/index.ts';
 import { Pose } from '../../../../core/rig/index.ts';
 import { createId, type Editor } from '../../../state/editor.ts';
+import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { Choice } from '../../parts/Choice.tsx';
@@ -33,9 +33,13 @@ export function BodiesPanel() {
   const bodies = bodySetId ? listBodies(editor.document, bodySetId, skeleton) : [];
   const selected = bodies.find(({ id }) => id === bodyId);
   const suggest = (): void => {
-    const count = replaceBySuggested(editor, bodySetId ?? editor.ensureBodySet());
-    workbench.session.set({ bodyId: null });
-    toastUndo(editor, `${count} bodies were fitted to the skin`);
+    const setId = bodySetId ?? editor.ensureBodySet();
+    void runPreparation(async () => {
+      const suggested = await workbench.preparing.client.suggestBodies(setId);
+      replaceBodies(editor, setId, suggested);
+      workbench.session.set({ bodyId: null });
+      toastUndo(editor, `${suggested.length} bodies were fitted to the skin`);
+    });
   };
   const add = (): void => {
     const jointName = selected?.jointName ?? skeleton.names[skins[0]?.joints[0] ?? 0]!;
@@ -101,14 +105,12 @@ export function BodiesPanel() {
   );
 }
 
-/** All bodies of a set are replaced, as one step. @returns How many there are now. */
-function replaceBySuggested(editor: Editor, bodySetId: RecordId): number {
-  const suggested = createSuggestedBodies(editor.character, editor.document, bodySetId, createId);
+/** All bodies of a set are replaced, as one step. */
+function replaceBodies(editor: Editor, bodySetId: RecordId, bodies: readonly BodyRecord[]): void {
   editor.changeRecords('Suggest bodies', [
     ...listBodies(editor.document, bodySetId).map(({ id }): [RecordId, null] => [id, null]),
-    ...suggested.map((body): [RecordId, AuthoredRecord] => [body.id, body]),
+    ...bodies.map((body): [RecordId, AuthoredRecord] => [body.id, body]),
   ]);
-  return suggested.length;
 }
 
 function describeRadii(shape: BodyShape): string {

@@ -172,7 +172,7 @@ function SelectedGarment({ garment }: { garment: GarmentRecord }) {
         </button>
       </div>
       {section && <p className="mt-1 text-xs text-soft">{describe(section, garment)}</p>}
-      {section && <LiningCard garment={garment} section={section} />}
+      {section && <LiningCard garment={garment} />}
     </div>
   );
 }

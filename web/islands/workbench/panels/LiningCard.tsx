@@ -1,9 +1,8 @@
 import { useState } from 'react';
 import type { GarmentRecord } from '../../../../core/document/index.ts';
-import { createCheckedMesh, findInnerSide } from '../../../../core/mesh/index.ts';
-import type { Section } from '../../../../core/rig/index.ts';
 import type { RimShape } from '../../../../core/steps/index.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
+import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { Choice } from '../../parts/Choice.tsx';
 import { NumberRow } from '../../parts/NumberRow.tsx';
@@ -12,14 +11,16 @@ const THICKNESS = 0.003;
 
 export interface LiningCardProps {
   garment: GarmentRecord;
-  /** What is drawn of it. */
-  section: Section;
 }
 
 /** Of a garment with two sides: whether the inner one is simulated too. Of one with a single side: an inner one made. */
-export function LiningCard({ garment, section }: LiningCardProps) {
+export function LiningCard({ garment }: LiningCardProps) {
+  const { innerSides } = useWorkbench();
   const editor = useDocument();
-  const count = countInside(section);
+  useStore(innerSides.store, (state) => state.known);
+  const inner = innerSides.get(garment.renders[0] ?? garment);
+  if (!inner) return null;
+  const count = inner.reduce((sum, one) => sum + one, 0);
   if (count === 0) return <InsideMaker garment={garment} />;
   if (garment.renders.length > 0) return null;
   const isRiding = garment.lining === 'inside';
@@ -84,19 +85,4 @@ function InsideMaker({ garment }: { garment: GarmentRecord }) {
       </div>
     </details>
   );
-}
-
-const insideOfSection = new WeakMap<Section, number>();
-
-function countInside(section: Section): number {
-  let count = insideOfSection.get(section);
-  if (count === undefined) {
-    const { positions, triangles } = section;
-    count = findInnerSide(createCheckedMesh({ positions, triangles, uvs: null })).reduce(
-      (sum, one) => sum + one,
-      0,
-    );
-    insideOfSection.set(section, count);
-  }
-  return count;
 }

@@ -209,7 +209,7 @@ function Figures({ garment, edgeLength }: { garment: GarmentRecord; edgeLength: 
   useEffect(
     function measure() {
       let isCurrent = true;
-      preparing.client.measure({ sectionIndex, sectionName }, renders, clip, edgeLength).then(
+      preparing.client.measure({ section: { sectionIndex, sectionName }, renders, clip, edgeLength }).then(
         (measured) => isCurrent && setFigures(measured),
         () => isCurrent && setFigures(null),
       );
