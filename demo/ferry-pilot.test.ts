@@ -123,13 +123,13 @@ describe('Ferry pilot', function () {
         (k) => last.worldMatrices[16 * root + k]! - first.worldMatrices[16 * root + k]!,
       );
       for (let node = 0; node < names.length; node++) {
-        const way = [12, 13, 14].map(
+        const displacement = [12, 13, 14].map(
           (k) =>
             last.worldMatrices[16 * node + k]! -
             first.worldMatrices[16 * node + k]! -
             (k === 12 ? travel[0]! : k === 14 && node < 53 ? travel[1]! : 0),
         );
-        if (node < 53) expect(Math.hypot(...way), names[node]).below(0.001);
+        if (node < 53) expect(Math.hypot(...displacement), names[node]).below(0.001);
         const cosine = Math.abs(
           [0, 1, 2, 3].reduce(
             (sum, k) => sum + first.rotations[4 * node + k]! * last.rotations[4 * node + k]!,

@@ -61,12 +61,12 @@ describe('Lamplighter', function () {
       let nearest = 0.03;
       let within = 0;
       for (let j = 0; j < smock!.length; j += 3) {
-        const way = Math.hypot(
+        const displacement = Math.hypot(
           smock![j + 1]! - apron![i + 1]!,
           0.2 * (Math.atan2(smock![j]!, smock![j + 2]!) - angle),
         );
-        if (way >= nearest) continue;
-        nearest = way;
+        if (displacement >= nearest) continue;
+        nearest = displacement;
         within = Math.hypot(smock![j]!, smock![j + 2]!);
       }
       if (within === 0) continue;
@@ -83,7 +83,7 @@ describe('Lamplighter', function () {
       const surface = makeSimSurface(character, [index], { edgeLength: target, borderDetail: 0.5 });
       const figures = measureSurface(surface, target);
       expect(figures.withinTarget, name).above(0.95);
-      expect(figures.usualSmallestAngle, name).above(25);
+      expect(figures.smallestAngleP99, name).above(25);
       const border = measureBorderDeviation(surface, collectOuterSurface(character, [index]));
       expect(border, name).below(0.35 * target);
     }
@@ -164,8 +164,10 @@ describe('Lamplighter', function () {
     for (const garment of run.garments) {
       const { pointCount } = garment.setup.compiled;
       for (let i = 0; i < 4 * pointCount; i += 4) {
-        const way = Math.hypot(...[0, 1, 2].map((k) => garment.shown[i + k]! - garment.targets[i + k]!));
-        expect(way).below(0.33);
+        const displacement = Math.hypot(
+          ...[0, 1, 2].map((k) => garment.shown[i + k]! - garment.targets[i + k]!),
+        );
+        expect(displacement).below(0.33);
       }
     }
   });

@@ -206,10 +206,10 @@ describe('from a faulty delivery to a sim mesh', function () {
     await settle();
     const coarse = await readGarment();
     expect(coarse.points).within(500, 900);
-    const carried = await readValues();
-    expect(carried.count).equal(coarse.points);
-    expect(carried.least).closeTo(painted.least, 1e-5);
-    expect(carried.most).closeTo(painted.most, 1e-5);
+    const transferred = await readValues();
+    expect(transferred.count).equal(coarse.points);
+    expect(transferred.least).closeTo(painted.least, 1e-5);
+    expect(transferred.most).closeTo(painted.most, 1e-5);
     await page.getByRole('textbox', { name: 'Edge length' }).fill('0.6');
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Cancel' }).click({ timeout: 5000 });

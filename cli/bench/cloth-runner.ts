@@ -50,8 +50,9 @@ export function createClothRunner(
   return {
     solver,
     prepare: (frame) => {
-      const way = swayAt(frame * BENCH_FRAME);
-      for (let i = 0; i < targets.length; i++) targets[i] = garment.restPositions[i]! + (way[i % 4] ?? 0);
+      const displacement = swayAt(frame * BENCH_FRAME);
+      for (let i = 0; i < targets.length; i++)
+        targets[i] = garment.restPositions[i]! + (displacement[i % 4] ?? 0);
       bodies = toCollision(poseLegs(frame * BENCH_FRAME));
     },
     step: () => solver.step(BENCH_FRAME, targets, { wind: AIR, bodies }),

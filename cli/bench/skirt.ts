@@ -74,7 +74,7 @@ export function compileSkirt(character: Character, options: CompileOptions = {})
   return compileGarment(character, 0, options);
 }
 
-/** Max distance by the way down: 0 at the waist, 35 cm at the hem. [points], counted as channels are. */
+/** Max distance by the way down: 0 at the waist, 35 cm at the hem. [welded vertices]. */
 export function gradeSkirt(character: Character): Float32Array {
   const { positions } = character.sections[0]!;
   return Float32Array.from({ length: positions.length / 3 }, (_, p) => {

@@ -85,7 +85,7 @@ function describe(
     `triangles        ${figures.triangles}`,
     `spacing          ${cm(figures.spacing)} (nine tenths from ${cm(figures.shortEdge)} to ${cm(figures.longEdge)})`,
     `near the target  ${(100 * figures.withinTarget!).toFixed(1)} % of the edges within 0.7 to 1.4 times`,
-    `smallest angle   ${figures.smallestAngle.toFixed(1)}°; ${figures.usualSmallestAngle.toFixed(1)}° but for one triangle in a hundred`,
+    `smallest angle   ${figures.smallestAngle.toFixed(1)}°; ${figures.smallestAngleP99.toFixed(1)}° but for one triangle in a hundred`,
     `border           at most ${(1000 * figures.borderDeviation).toFixed(2)} mm off`,
   ].join('\n');
 }

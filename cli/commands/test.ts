@@ -5,6 +5,7 @@ import { PostgresCluster } from '../../server/database/cluster.ts';
 import { makeTemporaryFolder } from '../../server/database/database-user.ts';
 import { findProjectRoot } from '../../server/project-root.ts';
 import { buildWhenChanged } from '../build.ts';
+import { findAffectedTests, listChangedFiles } from '../checks/affected-tests.ts';
 import { checkDependencies } from '../checks/dependency-directions.ts';
 import { checkRuntimePackages } from '../checks/runtime-packages.ts';
 import type { Command } from '../command.ts';
@@ -22,7 +23,7 @@ const PARTS = {
 } as const;
 type Part = keyof typeof PARTS;
 
-const USAGE = `Usage: ./cobweb test [PART ...] [--grep TEXT]
+const USAGE = `Usage: ./cobweb test [PART ...] [--grep TEXT] [--changed [REVISION]]
 
 Runs every check and test, or only some parts:
 
@@ -30,7 +31,8 @@ ${Object.entries(PARTS)
   .map(([part, what]) => `  ${part.padEnd(8)} ${what}`)
   .join('\n')}
 
-  --grep   only tests whose title holds this text
+  --grep     only tests whose title holds this text
+  --changed  only tests that what differs from a revision of git (HEAD) can break
 
 The last line is "N passed, N failed". Exit code: 0 when nothing failed.`;
 
@@ -45,7 +47,15 @@ export const command: Command = {
   async run(args) {
     const grepAt = args.indexOf('--grep');
     const grep = grepAt >= 0 ? args[grepAt + 1] : undefined;
-    const wanted = args.filter((_, i) => grepAt < 0 || (i !== grepAt && i !== grepAt + 1));
+    const changedAt = args.indexOf('--changed');
+    const next = args[changedAt + 1];
+    const hasRevision = changedAt >= 0 && next !== undefined && !(next in PARTS) && !next.startsWith('--');
+    const taken = new Set([
+      ...(grepAt >= 0 ? [grepAt, grepAt + 1] : []),
+      ...(changedAt >= 0 ? [changedAt, ...(hasRevision ? [changedAt + 1] : [])] : []),
+    ]);
+    const wanted = args.filter((_, i) => !taken.has(i));
+    const only = changedAt >= 0 ? listAffected(hasRevision ? next : 'HEAD') : null;
     const unknown = wanted.find((part) => !(part in PARTS));
     if (unknown) throw new UsageError(`there is no part "${unknown}". See ./cobweb test --help.`);
     const parts = (wanted.length > 0 ? wanted : Object.keys(PARTS)) as Part[];
@@ -55,7 +65,7 @@ export const command: Command = {
       total.failed += count.failed;
     };
     if (parts.includes('check') && !grep) add(runChecks());
-    for (const count of await runMocha(parts, grep)) add(count);
+    for (const count of await runMocha(parts, grep, only)) add(count);
     console.log(`\n${total.passed} passed, ${total.failed} failed`);
     return total.failed > 0 ? 1 : 0;
   },
@@ -94,11 +104,28 @@ const GROUPS: readonly (readonly Part[])[] = [
   ['formats', 'demo', 'server', 'cli'],
 ];
 
-async function runMocha(parts: readonly Part[], grep: string | undefined): Promise<Count[]> {
-  const wanted = GROUPS.map((group) => group.filter((part) => parts.includes(part))).filter(
-    (group) => group.length > 0,
-  );
-  const isInBrowser = parts.includes('e2e');
+/** Tests that a change since a revision can break. */
+function listAffected(revision: string): string[] {
+  const root = findProjectRoot();
+  const affected = findAffectedTests(root, listChangedFiles(root, revision));
+  console.log(`${affected.length} files of tests can be broken by what changed since ${revision}`);
+  return affected;
+}
+
+/** @param only - Files of tests to run; null: all. */
+async function runMocha(
+  parts: readonly Part[],
+  grep: string | undefined,
+  only: readonly string[] | null,
+): Promise<Count[]> {
+  const listFiles = (part: Part, ending: string): string[] =>
+    only?.filter((file) => file.startsWith(`${part}/`)) ?? [`${part}/**/*.${ending}.ts`];
+
+  const wanted = GROUPS.map((group) =>
+    group.filter((part) => parts.includes(part)).flatMap((part) => listFiles(part, 'test')),
+  ).filter((files) => files.length > 0);
+  const inBrowser = parts.includes('e2e') ? listFiles('e2e', 'e2e') : [];
+  const isInBrowser = inBrowser.length > 0;
   if (wanted.length === 0 && !isInBrowser) return [];
   const folder = makeTemporaryFolder('cobweb-test-');
   const needsDatabase = parts.some((part) => ['server', 'cli', 'e2e'].includes(part));
@@ -108,17 +135,14 @@ async function runMocha(parts: readonly Part[], grep: string | undefined): Promi
   const url = cluster?.url ?? '';
   try {
     const counts = await Promise.all(
-      wanted.map((group, g) =>
-        runGroup(
-          group.map((part) => `${part}/**/*.test.ts`),
-          { grep, url, countFile: join(folder, `count-${g}.json`), isShownAtOnce: g === 0 },
-        ),
+      wanted.map((files, g) =>
+        runGroup(files, { grep, url, countFile: join(folder, `count-${g}.json`), isShownAtOnce: g === 0 }),
       ),
     );
     if (isInBrowser) {
       buildWhenChanged(console.log);
       const countFile = join(folder, 'count.json');
-      counts.push(await runGroup(['e2e/**/*.e2e.ts'], { grep, url, countFile, isShownAtOnce: true }));
+      counts.push(await runGroup(inBrowser, { grep, url, countFile, isShownAtOnce: true }));
     }
     return counts;
   } finally {

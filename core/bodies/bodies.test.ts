@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { createRandom } from '../math/index.ts';
 import { packBodies } from './body-shape.ts';
 import { fitTaperedCapsule } from './fit-tapered-capsule.ts';
-import { poseBodies } from './pose-bodies.ts';
+import { poseCapsules } from './pose-capsules.ts';
 import { createCapsuleHit, measureTaperedCapsule } from './tapered-capsule-distance.ts';
 
 type Place = [number, number, number];
@@ -74,7 +74,7 @@ describe('distance to a tapered capsule', () => {
     // A quarter turn about Z, twice as large, moved.
     const world = new Float64Array(32);
     world.set([0, 2, 0, 0, -2, 0, 0, 0, 0, 0, 2, 0, 5, 6, 7, 1], 16);
-    const posed = poseBodies(rows, nodes, world, new Float32Array(8));
+    const posed = poseCapsules(rows, nodes, world, new Float32Array(8));
     [5, 8, 7, 0.2, 5, 6, 7, 0.2].forEach((expected, i) => {
       expect(posed[i]).closeTo(expected, 1e-6);
     });

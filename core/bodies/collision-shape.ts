@@ -36,6 +36,7 @@ export type CollisionShape = (JointShape | BoxShape | HullShape | PlaneShape) & 
 export const FIRST_GROUP = 1;
 export const ALL_GROUPS = 0xffffffff;
 
+/** Whether a shape is a sphere, a capsule or a tapered capsule: what the solver meets by one formula. */
 export function isRound(shape: CollisionShape): shape is JointShape & { groups?: number } {
   return Object.hasOwn(SHAPES, shape.kind);
 }

@@ -20,7 +20,7 @@ export {
   type PlaneShape,
 } from './collision-shape.ts';
 export { type FittedCapsule, fitTaperedCapsule, measureFit } from './fit-tapered-capsule.ts';
-export { poseBodies } from './pose-bodies.ts';
+export { poseCapsules } from './pose-capsules.ts';
 export {
   createPosedCollision,
   type PackedCollision,

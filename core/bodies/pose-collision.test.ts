@@ -42,7 +42,7 @@ describe('boxes, hulls and planes in the world', () => {
       radiusB: 0.2,
     };
     const posed = pose([ball, BOX, { kind: 'plane', node: 0, point: [0, 0, 0], normal: [0, 1, 0] }]);
-    expect(posed.cones.length).equal(8);
+    expect(posed.capsules.length).equal(8);
     expect([...posed.starts]).deep.equal([0, 6, 7]);
     expect(posed.sizes[0]).closeTo(0.1, 1e-6);
   });

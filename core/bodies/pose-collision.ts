@@ -2,12 +2,12 @@ import { invertAffine, transformPoint } from '../math/index.ts';
 import { type JointShape, packBodies } from './body-shape.ts';
 import { type CollisionShape, isRound } from './collision-shape.ts';
 import { computeHullPlanes } from './hull-planes.ts';
-import { poseBodies } from './pose-bodies.ts';
+import { poseCapsules } from './pose-capsules.ts';
 
 /** Shapes in joint space, ready to be posed. */
 export interface PackedCollision {
-  coneRows: Float32Array;
-  coneNodes: Int32Array;
+  capsuleRows: Float32Array;
+  capsuleNodes: Int32Array;
   hulls: {
     node: number;
     /** Rows of nx ny nz d. */
@@ -22,7 +22,7 @@ export interface PackedCollision {
 /** The same in the world at one moment. */
 export interface PosedCollision {
   /** [m, 8], rows as in `packBodies`. */
-  cones: Float32Array;
+  capsules: Float32Array;
   /** Planes of all hulls, nx ny nz d; those of hull i are `starts[i]` to `starts[i + 1]`. */
   planes: Float32Array;
   starts: Uint32Array;
@@ -36,11 +36,12 @@ export interface PosedCollision {
 /** Half the side of the box of an endless shape, m. */
 const ENDLESS = 1e6;
 
+/** Shapes in the space of their joints, as flat rows ready to be posed each frame. Ours. */
 export function packCollision(shapes: readonly CollisionShape[]): PackedCollision {
   const round = packBodies(shapes.filter(isRound) as JointShape[]);
   const hulls: PackedCollision['hulls'] = [];
   for (const shape of shapes) if (!isRound(shape)) hulls.push(packHull(shape));
-  return { coneRows: round.rows, coneNodes: round.nodes, hulls };
+  return { capsuleRows: round.rows, capsuleNodes: round.nodes, hulls };
 }
 
 function packHull(shape: Exclude<CollisionShape, JointShape>): PackedCollision['hulls'][number] {
@@ -97,13 +98,14 @@ function rotateAxis([x, y, z, w]: readonly [number, number, number, number], axi
   return [2 * (x * z + w * y), 2 * (y * z - w * x), 1 - 2 * (x * x + y * y)];
 }
 
-export function createPosedCollision({ coneRows, hulls }: PackedCollision): PosedCollision {
+/** Room for packed shapes in the world, to be filled by `poseCollision`. */
+export function createPosedCollision({ capsuleRows, hulls }: PackedCollision): PosedCollision {
   const starts = new Uint32Array(hulls.length + 1);
   hulls.forEach((hull, i) => {
     starts[i + 1] = starts[i]! + hull.planes.length;
   });
   return {
-    cones: new Float32Array(coneRows.length),
+    capsules: new Float32Array(capsuleRows.length),
     planes: new Float32Array(4 * starts[hulls.length]!),
     starts,
     boxes: new Float32Array(8 * hulls.length),
@@ -118,7 +120,7 @@ export function poseCollision(
   worldMatrices: Float64Array,
   out: PosedCollision,
 ): void {
-  poseBodies(packed.coneRows, packed.coneNodes, worldMatrices, out.cones);
+  poseCapsules(packed.capsuleRows, packed.capsuleNodes, worldMatrices, out.capsules);
   const inverse = new Float64Array(16);
   const place = new Float64Array(3);
   packed.hulls.forEach((hull, h) => {

@@ -10,6 +10,7 @@ export interface CapsuleHit {
   along: number;
 }
 
+/** A hit to be filled by `measureTaperedCapsule`: nothing is allocated in a loop. */
 export function createCapsuleHit(): CapsuleHit {
   return { distance: 0, nx: 0, ny: 1, nz: 0, along: 0 };
 }

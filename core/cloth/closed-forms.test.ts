@@ -111,11 +111,11 @@ for (const name of SOLVER_NAMES) {
         const { garment } = solver;
         run(solver, 4, () => {
           for (let i = 0; i < garment.pointCount; i++) {
-            const way = garment.restPositions[4 * i]!;
+            const displacement = garment.restPositions[4 * i]!;
             const [x, y, z] = [0, 1, 2].map((k) => solver.positions[4 * i + k]!) as [number, number, number];
             const held = garment.restPositions[4 * i + 2]!;
             // The way along triangles is at most a little longer than the straight one.
-            expect(Math.hypot(x, y, z - held)).at.most(stretchCap * Math.hypot(way, 0.05) + 1e-4);
+            expect(Math.hypot(x, y, z - held)).at.most(stretchCap * Math.hypot(displacement, 0.05) + 1e-4);
           }
         });
         expect(-placeOf(solver, 20)[1]).within(stretchCap - 0.03, stretchCap + 0.01);

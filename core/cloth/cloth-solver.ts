@@ -2,11 +2,11 @@ import type { PosedCollision } from '../bodies/index.ts';
 import { assert, checkLength, sine } from '../math/index.ts';
 import { BEND_FILTERS } from './bend-filter.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
-import { type BendFactors, deriveBend, deriveKeeps, derivePairs } from './derive-factors.ts';
+import { type BendFactors, deriveBend, derivePairs, deriveVelocityRetention } from './derive-factors.ts';
 import { type FabricSettings, STANDARD_GRAVITY } from './fabric.ts';
 import type { FrameNumbers } from './frame-numbers.ts';
 import { bindLining, carryLining, type LiningBinding } from './lining.ts';
-import { setPosedBodies } from './posed-bodies.ts';
+import { setPosedCollision } from './set-posed-collision.ts';
 import {
   type Arena,
   allocateState,
@@ -50,7 +50,7 @@ export const NO_TIMES: Readonly<SolverTimes> = {
   air: 0,
 };
 
-/** Factors of the fabric's settings point by point; null: 1 everywhere. [n] each, counted as channels are. */
+/** Factors of the fabric's settings point by point; null: 1 everywhere. [welded vertices] each. */
 export interface PointScales {
   /** Of stretch, shear and bend stiffness. */
   stiffness: Float32Array | null;
@@ -133,7 +133,7 @@ export abstract class ClothSolver {
     ]) {
       rows.set(garment.restPositions);
     }
-    this.#updateCatch();
+    this.#updateAeroScale();
     this.#updateMasses();
   }
 
@@ -164,7 +164,7 @@ export abstract class ClothSolver {
   }
 
   /**
-   * @param values - Metres, [n], counted as channels are. Negative and non-finite values count as 0 (held).
+   * @param values - Metres, [welded vertices]. Negative and non-finite values count as 0 (held).
    * Works while running.
    */
   setMaxDistances(values: Float32Array): void {
@@ -186,7 +186,7 @@ export abstract class ClothSolver {
 
   /**
    * How deep points may sink below their skinned place, and the radius of the sphere that stands for the body behind.
-   * @param depths - Metres, [n], counted as channels are; negative or not finite: no limit. Null: none anywhere.
+   * @param depths - Metres, [welded vertices]; negative or not finite: no limit. Null: none anywhere.
    * @param roundness - Metres, [n].
    */
   setInwardLimits(depths: Float32Array | null, roundness: Float32Array | null): void {
@@ -217,11 +217,11 @@ export abstract class ClothSolver {
         this.#scales[key][i] = value > 0 && Number.isFinite(value) ? value : 0;
       }
     }
-    this.#updateCatch();
+    this.#updateAeroScale();
     this.#isStale = true;
   }
 
-  /** @param isLining - Non-zero for points that ride on the outer shell, [n], counted as channels are. */
+  /** @param isLining - Non-zero for points that ride on the outer shell, [welded vertices]. */
   setLining(isLining: ArrayLike<number> | null): void {
     const { pointCount, weldedOfPoint, pointAreas } = this.garment;
     if (isLining) checkLength('lining', isLining, pointCount);
@@ -230,7 +230,7 @@ export abstract class ClothSolver {
     this.#lining = bindLining(this.garment, flags);
     if (this.#lining.points.length === 0) flags.fill(0);
     this.#isStale = true;
-    this.#updateCatch();
+    this.#updateAeroScale();
     this.#areas = pointAreas.slice();
     this.#lining.points.forEach((point, k) => {
       for (let c = 0; c < 3; c++) {
@@ -290,12 +290,12 @@ export abstract class ClothSolver {
   }
 
   /** Carries all cloth by a rigid motion x → turn · x + way, without a trace in its own motion. */
-  carry(turn: readonly number[], way: readonly [number, number, number]): void {
+  transfer(turn: readonly number[], displacement: readonly [number, number, number]): void {
     const { positions, velocities } = this.state;
     for (let i = 0; i < 4 * this.garment.pointCount; i += 4) {
       rotateRow(positions, i, turn);
       rotateRow(velocities, i, turn);
-      for (let k = 0; k < 3; k++) positions[i + k] = positions[i + k]! + way[k]!;
+      for (let k = 0; k < 3; k++) positions[i + k] = positions[i + k]! + displacement[k]!;
     }
   }
 
@@ -341,9 +341,9 @@ export abstract class ClothSolver {
       iterations: fabric.iterations,
       gravity: -STANDARD_GRAVITY * fabric.gravityScale,
       bendFilter: fabric.bendStiffness > 0 ? this.#bend.filter : null,
-      hasThreadDamping: fabric.edgeDamping > 0,
+      hasEdgeDamping: fabric.edgeDamping > 0,
       foldMemory: fabric.foldMemory,
-      foldYield: fabric.foldYield >= Math.PI ? 1 : sine(fabric.foldYield / 2),
+      plasticYieldAngle: fabric.plasticYieldAngle >= Math.PI ? 1 : sine(fabric.plasticYieldAngle / 2),
       hasInward: this.#hasInward,
       thickness: fabric.thickness,
       friction: fabric.friction,
@@ -353,7 +353,7 @@ export abstract class ClothSolver {
       airLift: fabric.airLift,
       wind: air.mean,
       waves: air.waves,
-      coneCount: bodies.cones.length / 8,
+      capsuleCount: bodies.capsules.length / 8,
       hullCount: bodies.sizes.length,
       heldCount: this.#heldCount,
       pulledCount: this.#pulled.length,
@@ -370,7 +370,7 @@ export abstract class ClothSolver {
   }
 
   #setBodies(forces: Pick<FrameForces, 'bodies' | 'surfaces'>, isJump: boolean): void {
-    setPosedBodies(this.state, isJump ? null : this.#bodies, forces.bodies);
+    setPosedCollision(this.state, isJump ? null : this.#bodies, forces.bodies);
     this.#bodies = { ...forces.bodies, frames: forces.bodies.frames.slice() };
     this.state.surfaces.forEach((surface, s) => {
       const places = forces.surfaces?.[s];
@@ -423,16 +423,16 @@ export abstract class ClothSolver {
   }
 
   /** How strongly air acts on each triangle: not on an inner side, elsewhere as its corners' scales say. */
-  #updateCatch(): void {
+  #updateAeroScale(): void {
     const { triangles } = this.garment;
-    const { triangleCatch } = this.state;
+    const { aeroScale } = this.state;
     const { isLining } = this.#authored;
     const { drag } = this.#scales;
-    for (let t = 0; t < triangleCatch.length; t++) {
+    for (let t = 0; t < aeroScale.length; t++) {
       const a = triangles[3 * t]!;
       const b = triangles[3 * t + 1]!;
       const c = triangles[3 * t + 2]!;
-      triangleCatch[t] = isLining[a] || isLining[b] || isLining[c] ? 0 : (drag[a]! + drag[b]! + drag[c]!) / 3;
+      aeroScale[t] = isLining[a] || isLining[b] || isLining[c] ? 0 : (drag[a]! + drag[b]! + drag[c]!) / 3;
     }
   }
 
@@ -441,7 +441,7 @@ export abstract class ClothSolver {
     const points = { isLining: this.#authored.isLining, ...this.#scales };
     derivePairs(this.garment, this.state, this.#fabric, points, h, seconds);
     this.#bend = deriveBend(this.garment, this.state, this.#fabric, points, h);
-    deriveKeeps(this.state, this.#fabric, this.#scales.damping, h);
+    deriveVelocityRetention(this.state, this.#fabric, this.#scales.damping, h);
     this.#isStale = false;
     this.#frameSeconds = seconds;
   }

@@ -136,7 +136,7 @@ for (const name of SOLVER_NAMES) {
     });
 
     it('drags a resting sheet along with a moving body only when there is friction', () => {
-      const way = (friction: number): number => {
+      const displacement = (friction: number): number => {
         const sheet = createSheet(4, 4, (u, v) => [0.1 * u - 0.05, 0.002, 0.1 * v - 0.05]);
         const solver = hang(name, sheet, { friction, thickness: 0.002, substeps: 8 }, FREE);
         const log: CollisionShape = {
@@ -149,8 +149,8 @@ for (const name of SOLVER_NAMES) {
         for (let frame = 0; frame < 60; frame++) stepOn(solver, [log], translation(0.005 * frame, 0, 0));
         return placeOf(solver, 12)[0];
       };
-      expect(way(0)).closeTo(0, 0.01);
-      expect(way(1)).closeTo(0.295, 0.03);
+      expect(displacement(0)).closeTo(0, 0.01);
+      expect(displacement(1)).closeTo(0.295, 0.03);
     });
 
     it('lets a point that began inside out gently', () => {

@@ -24,7 +24,7 @@ export interface PointFactors {
  *
  * @param warpShare - cos²φ, φ the angle to the warp.
  */
-export function computeThreadStiffness(fabric: FabricSettings, warpShare: number): number {
+export function computeEdgeStiffness(fabric: FabricSettings, warpShare: number): number {
   const weftShare = 1 - warpShare;
   return (
     1 /
@@ -64,7 +64,7 @@ export function derivePairs(
     state.pairHigh[s] = rest;
     const isActive = shape > 0 && wa + wb > 0 && !isLining[a] && !isLining[b];
     const scale = 0.5 * (stiffnessScales[a]! + stiffnessScales[b]!);
-    const stiffness = isActive ? scale * computeThreadStiffness(fabric, stretchWarp[s]!) * shape : 0;
+    const stiffness = isActive ? scale * computeEdgeStiffness(fabric, stretchWarp[s]!) * shape : 0;
     const total = wa + wb + fabric.iterations / (stiffness * h * h);
     state.pairShareA[s] = isActive ? wa / total : 0;
     state.pairShareB[s] = isActive ? wb / total : 0;
@@ -78,14 +78,14 @@ export function derivePairs(
 }
 
 /** Share of its velocity that damping leaves each point after a substep of `h` seconds. @param scales - [n] */
-export function deriveKeeps(
-  { keeps }: Pick<SolverState, 'keeps'>,
+export function deriveVelocityRetention(
+  { velocityRetention }: Pick<SolverState, 'velocityRetention'>,
   { damping }: Pick<FabricSettings, 'damping'>,
   scales: Float32Array,
   h: number,
 ): void {
-  keeps.fill(1);
-  for (let i = 0; i < scales.length; i++) keeps[i] = 1 / (1 + damping * scales[i]! * h);
+  velocityRetention.fill(1);
+  for (let i = 0; i < scales.length; i++) velocityRetention[i] = 1 / (1 + damping * scales[i]! * h);
 }
 
 /** Share of the hinges, by area, that must hold the full stiffness; slivers among the rest do not slow all down. */

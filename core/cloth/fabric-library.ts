@@ -61,7 +61,7 @@ export const LIBRARY_FABRICS: readonly LibraryFabric[] = [
   }),
   make('Canvas', 'sailcloth, 480 g/m², keeps a crease', 0.48, 0.045, {
     ...alike(6000, 0.3),
-    foldYield: (60 * Math.PI) / 180,
+    plasticYieldAngle: (60 * Math.PI) / 180,
     damping: 1,
     friction: 0.45,
     thickness: 0.007,
@@ -84,7 +84,7 @@ export const LIBRARY_FABRICS: readonly LibraryFabric[] = [
   }),
   make('Garment leather', 'sheepskin, 650 g/m², few broad folds', 0.65, 0.038, {
     ...alike(5000, 0.5),
-    foldYield: (100 * Math.PI) / 180,
+    plasticYieldAngle: (100 * Math.PI) / 180,
     damping: 1.4,
     friction: 0.55,
     thickness: 0.009,

@@ -108,7 +108,7 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 0,
     effect: 'How much of the modelled folds it wants back: 0 wants to lie flat',
   },
-  foldYield: {
+  plasticYieldAngle: {
     label: 'Fold yield',
     unit: '°',
     factor: 180 / Math.PI,

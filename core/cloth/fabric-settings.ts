@@ -18,7 +18,7 @@ export interface FabricSettings {
   /** How much of the modelled folds the cloth wants back: 0 flat, 1 as modelled. */
   foldMemory: number;
   /** Unfolding by more than this angle (rad) is kept: the fold has yielded. π: never. */
-  foldYield: number;
+  plasticYieldAngle: number;
   /** Rate at which all motion dies away, 1/s. */
   damping: number;
   /** Viscosity along the threads, N·s/m. */

@@ -16,18 +16,19 @@ function mapKeys<T>(make: (key: FabricKey) => T): Record<FabricKey, T> {
   return Object.fromEntries(FABRIC_KEYS.map((key) => [key, make(key)])) as Record<FabricKey, T>;
 }
 
-/** Settings that earlier formats had: one stiffness for all directions, and two shares under other names. */
+/** Settings that earlier formats had: one stiffness for all directions, and three numbers under other names. */
 interface EarlierSettings {
   stretchStiffness?: unknown;
   linearInertia?: unknown;
   angularInertia?: unknown;
+  foldYield?: unknown;
 }
 
 /**
  * Whole settings from what a file or a record holds: missing and non-finite numbers take their defaults, numbers
  * beyond the ranges are brought within them, counts are rounded. One stiffness for all directions, as earlier
  * versions had it, becomes warp, weft and the shear that makes the cloth alike in all directions; the shares of the
- * root's moves and turns are taken from their earlier names.
+ * root's moves and turns, and the angle of yielding folds, are taken from their earlier names.
  */
 export function completeFabric(raw: Partial<FabricSettings> & EarlierSettings): FabricSettings {
   const given: Partial<Record<FabricKey, unknown>> = { ...raw };
@@ -39,6 +40,7 @@ export function completeFabric(raw: Partial<FabricSettings> & EarlierSettings): 
   }
   given.rootMotionShare ??= raw.linearInertia;
   given.rootTurnShare ??= raw.angularInertia;
+  given.plasticYieldAngle ??= raw.foldYield;
   return mapKeys((key) => {
     const value = given[key];
     const parameter = FABRIC_PARAMETERS[key];

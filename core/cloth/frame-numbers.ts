@@ -13,10 +13,10 @@ export interface FrameNumbers {
   gravity: number;
   /** Null: there is no bending. */
   bendFilter: BendFilter | null;
-  hasThreadDamping: boolean;
+  hasEdgeDamping: boolean;
   foldMemory: number;
   /** Sine of half the yield angle; 1 or more: folds never yield. */
-  foldYield: number;
+  plasticYieldAngle: number;
   hasInward: boolean;
   thickness: number;
   friction: number;
@@ -29,7 +29,7 @@ export interface FrameNumbers {
   wind: readonly [number, number, number];
   /** Turbulence, rows of 8: wave vector (cycles per m), phase (cycles), amplitude (m/s), 0. [WAVE_COUNT, 8] */
   waves: Float32Array;
-  coneCount: number;
+  capsuleCount: number;
   hullCount: number;
   heldCount: number;
   pulledCount: number;

@@ -138,8 +138,8 @@ for (const name of SOLVER_NAMES) {
     });
 
     it('keep a new shape when bent beyond their yield angle, and only then', () => {
-      const left = (foldYield: number): number => {
-        const solver = isHeld({ foldYield });
+      const left = (plasticYieldAngle: number): number => {
+        const solver = isHeld({ plasticYieldAngle });
         const o = 4 * solver.garment.pointOfVertex[3]!;
         // A hand folds the wing flat for a moment.
         const flat = placeHinge({

@@ -8,9 +8,10 @@ export {
   type SolverTimes,
 } from './cloth-solver.ts';
 export { computeHingeWeights, measureHinge } from './compile/hinges.ts';
+export type { SolverIndex } from './compile/point-order.ts';
 export { orderAlongCurve } from './compile/point-order.ts';
 export { type CompiledGarment, type CompileOptions, compileGarment } from './compiled-garment.ts';
-export { computeThreadStiffness } from './derive-factors.ts';
+export { computeEdgeStiffness } from './derive-factors.ts';
 export {
   completeFabric,
   computeBendingLength,

@@ -50,7 +50,7 @@ function compare(seed: number, features: readonly Feature[]): void {
   const [kernel, shadow] = [scene.create('kernel'), scene.create('kernel')];
   const perturbed = scene.create('plain');
   let over = 0;
-  let way = 0;
+  let displacement = 0;
   for (let frame = 1; frame <= FRAMES; frame++) {
     shadow.positions.set(plain.positions);
     shadow.velocities.set(plain.velocities);
@@ -67,14 +67,14 @@ function compare(seed: number, features: readonly Feature[]): void {
   }
   const { pointCount, restPositions } = plain.garment;
   for (let i = 0; i < 4 * pointCount; i++)
-    way = Math.max(way, Math.abs(plain.positions[i]! - restPositions[i]!));
+    displacement = Math.max(displacement, Math.abs(plain.positions[i]! - restPositions[i]!));
   expect(over / (FRAMES * pointCount)).below(LOCAL.share);
   expect(differ(plain, kernel).mean, 'after a second').below(
     Math.max(FREE.mean, FREE.timesPerturbed * differ(plain, perturbed).mean),
   );
   expect(plain.recoveredFrames + kernel.recoveredFrames + shadow.recoveredFrames).equal(0);
   // The comparison says something only if the cloth moved.
-  expect(way).above(0.02);
+  expect(displacement).above(0.02);
 }
 
 describe('the kernel against the readable solver', () => {

@@ -2,7 +2,7 @@ import { ClothSolver, NO_TIMES, type SolverOptions, type SolverTimes } from './c
 import type { CompiledGarment } from './compiled-garment.ts';
 import {
   applyAir,
-  dampThreads,
+  dampEdges,
   findNearestTriangles,
   findSelfPairs,
   holdTethers,
@@ -70,7 +70,7 @@ export class PlainSolver extends ClothSolver {
         }
       });
     }
-    if (frame.hasThreadDamping) this.#measure('stretch', () => dampThreads(state));
+    if (frame.hasEdgeDamping) this.#measure('stretch', () => dampEdges(state));
     if (frame.bendFilter) this.#measure('bend', () => updateFolds(state, frame));
     this.#measure('reach', () => {
       if (frame.hasInward) updateInward(state, pointCount);

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { ClothSolver, PointScales } from './cloth-solver.ts';
-import { computeThreadStiffness } from './derive-factors.ts';
+import { computeEdgeStiffness } from './derive-factors.ts';
 import {
   completeFabric,
   computeBendingLength,
@@ -346,10 +346,10 @@ describe('fabrics', () => {
 
   it('are as stiff off the axes as an orthotropic sheet', () => {
     const fabric = { ...FABRIC_DEFAULTS, stretchWarp: 1000, stretchWeft: 200, shearStiffness: 100 };
-    expect(computeThreadStiffness(fabric, 1)).closeTo(1000, 1e-9);
-    expect(computeThreadStiffness(fabric, 0)).closeTo(200, 1e-9);
+    expect(computeEdgeStiffness(fabric, 1)).closeTo(1000, 1e-9);
+    expect(computeEdgeStiffness(fabric, 0)).closeTo(200, 1e-9);
     // On the bias: 1 / (1/4 (1/1000 + 1/200 + 1/100)).
-    expect(computeThreadStiffness(fabric, 0.5)).closeTo(250, 1e-9);
+    expect(computeEdgeStiffness(fabric, 0.5)).closeTo(250, 1e-9);
   });
 });
 

@@ -22,7 +22,7 @@ export interface SurfaceTopology {
 }
 
 /** Most bodies of each kind that one garment collides with at once. */
-export const MOST_CONES = 256;
+export const MOST_CAPSULES = 256;
 export const MOST_HULLS = 64;
 export const MOST_PLANES = 1024;
 /** Candidates for self-collision that one point keeps from frame to frame. */
@@ -50,7 +50,7 @@ export interface SolverState {
   inward: Float32Array;
   inwardDepths: Float32Array;
   /** Share of its velocity that a point keeps in a substep. [R] */
-  keeps: Float32Array;
+  velocityRetention: Float32Array;
   /** Row of the held point that a tether goes to, and its longest length, m. [R] */
   tetherAnchors: Uint32Array;
   tetherLengths: Float32Array;
@@ -65,7 +65,7 @@ export interface SolverState {
   pairDampB: Float32Array;
   /** [t, 3]; and how strongly air acts on it, 0: not at all. [t] */
   triangles: Uint32Array;
-  triangleCatch: Float32Array;
+  aeroScale: Float32Array;
   /** Bending, see `constraints/bend.ts`: rows of the stencil with their factors, [n + 1], [k], [k]. */
   bendStart: Uint32Array;
   bendColumns: Uint32Array;
@@ -84,8 +84,8 @@ export interface SolverState {
   /** From a hinge's rest curvature to the `bendRest` rows of its points. [b, 4] */
   foldShares: Float32Array;
   /** Tapered capsules in the world, [m, 8] ax ay az ra bx by bz rb, at the start and end of the frame. */
-  conesFrom: Float32Array;
-  conesTo: Float32Array;
+  capsulesFrom: Float32Array;
+  capsulesTo: Float32Array;
   /** Hulls: planes nx ny nz d at the start and end of the frame; which are whose; boxes; and the motion. */
   planesFrom: Float32Array;
   planesTo: Float32Array;
@@ -138,6 +138,7 @@ export const NONE = 0xffffffff;
 /** Cells of the spatial hash; a power of two. */
 export const HASH_CELLS = 4096;
 
+/** The arrays of a solver for a compiled garment, filled with what follows from the garment alone. */
 export function allocateState(
   garment: CompiledGarment,
   surfaces: readonly SurfaceTopology[],
@@ -161,7 +162,7 @@ export function allocateState(
     reach: arena.floats(rowCount),
     inward: rows(),
     inwardDepths: arena.floats(rowCount),
-    keeps: arena.floats(rowCount),
+    velocityRetention: arena.floats(rowCount),
     tetherAnchors: arena.words(rowCount),
     tetherLengths: arena.floats(rowCount),
     pairs: copyWords(arena, garment.stretchPairs),
@@ -172,7 +173,7 @@ export function allocateState(
     pairDampA: perPair(),
     pairDampB: perPair(),
     triangles: copyWords(arena, garment.triangles),
-    triangleCatch: arena.floats(garment.triangles.length / 3),
+    aeroScale: arena.floats(garment.triangles.length / 3),
     bendStart: copyWords(arena, garment.bend.start),
     bendColumns: copyWords(arena, garment.bend.columns),
     bendValues: arena.floats(garment.bend.columns.length),
@@ -187,8 +188,8 @@ export function allocateState(
     ),
     hingeInverseAreas: copyFloats(arena, hinges.inverseAreas),
     foldShares: arena.floats(hinges.quads.length),
-    conesFrom: arena.floats(8 * MOST_CONES),
-    conesTo: arena.floats(8 * MOST_CONES),
+    capsulesFrom: arena.floats(8 * MOST_CAPSULES),
+    capsulesTo: arena.floats(8 * MOST_CAPSULES),
     planesFrom: arena.floats(4 * MOST_PLANES),
     planesTo: arena.floats(4 * MOST_PLANES),
     hulls: arena.words(MOST_HULLS + 1),

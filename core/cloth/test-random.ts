@@ -57,7 +57,7 @@ export function createRandomScene(seed: number, features: ReadonlySet<Feature>):
     }),
     ...(has('compression') && { compressionRange: between(0.02, 0.4) }),
     ...(has('bend') && { bendStiffness: 10 ** between(-6, -3), foldMemory: between(0, 1) }),
-    ...(has('folds that yield') && { bendStiffness: 1e-4, foldYield: between(0.1, 1) }),
+    ...(has('folds that yield') && { bendStiffness: 1e-4, plasticYieldAngle: between(0.1, 1) }),
     ...(has('thread damping') && { edgeDamping: between(0.1, 5) }),
     ...(has('tethers') && { stretchCap: between(1, 1.1) }),
     ...(has('self-collision') && { selfDistance: between(0.008, 0.02) }),

@@ -21,10 +21,12 @@ export interface AuthoredDocument {
   arrays: Map<RecordId, Float32Array>;
 }
 
+/** A document with nothing in it but a scene. */
 export function createDocument(): AuthoredDocument {
   return { records: new Map([[SCENE_ID, { ...SCENE_DEFAULTS }]]), arrays: new Map() };
 }
 
+/** Records of one type, in no order. O(records). */
 export function listRecords<T extends RecordType>(
   document: Pick<AuthoredDocument, 'records'>,
   type: T,
@@ -41,6 +43,7 @@ export function listGarments(document: Pick<AuthoredDocument, 'records'>): Garme
   return listRecords(document, 'garment').sort((p, q) => p.order - q.order || (p.id < q.id ? -1 : 1));
 }
 
+/** The scene of a document; its defaults when it has none. */
 export function getScene(document: Pick<AuthoredDocument, 'records'>): SceneRecord {
   const scene = document.records.get(SCENE_ID);
   return scene?.type === 'scene' ? scene : { ...SCENE_DEFAULTS };

@@ -9,6 +9,7 @@
 const HALF_PI_HIGH = 1.5707963267341256;
 const HALF_PI_LOW = 6.077100506506192e-11;
 
+/** Sine of an angle in rad, the same to the bit on every machine. */
 export function sine(x: number): number {
   const quarter = Math.round(x / (Math.PI / 2));
   const r = x - quarter * HALF_PI_HIGH - quarter * HALF_PI_LOW;
@@ -24,6 +25,7 @@ export function sine(x: number): number {
   }
 }
 
+/** Cosine of an angle in rad, the same to the bit on every machine. */
 export function cosine(x: number): number {
   return sine(x + Math.PI / 2);
 }

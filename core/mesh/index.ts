@@ -1,4 +1,3 @@
-export { carryField, findSurfacePlaces, type SurfacePlace } from './carry-field.ts';
 export { castRay, type MeshRayHit } from './cast-ray.ts';
 export { applyLaplacian, buildCotangentLaplacian, type CotangentLaplacian } from './cotangent-laplacian.ts';
 export { buildEdgeTable, type EdgeTable, listBorderPoints, NO_TRIANGLE } from './edge-table.ts';
@@ -22,6 +21,7 @@ export {
   remesh,
   type SurfaceFigures,
 } from './remesh/index.ts';
+export { findSurfacePlaces, type SurfacePlace, sampleField } from './sample-field.ts';
 export { type SignedDistance, SignedDistanceField } from './signed-distance.ts';
 export type { Surface } from './surface.ts';
 export { computeSurfaceDistance, type SurfaceDistance } from './surface-distance.ts';
@@ -29,4 +29,4 @@ export { type FrontSeed, SurfaceFront } from './surface-front.ts';
 export { computeTriangleAreas } from './triangle-area.ts';
 export { listTrianglesOfPoints } from './triangles-of-points.ts';
 export { computeVertexNormals } from './vertex-normals.ts';
-export { type PointMap, weldPoints, weldTriangles } from './weld-points.ts';
+export { type PointMap, type WeldedIndex, weldPoints, weldTriangles } from './weld-points.ts';

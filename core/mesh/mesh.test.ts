@@ -100,9 +100,13 @@ describe('rays', () => {
     fc.assert(
       fc.property(coordinate, coordinate, coordinate, coordinate, fc.boolean(), (x, z, tx, tz, isAbove) => {
         const origin: [number, number, number] = [x, isAbove ? 1 : -1, z];
-        const way = [tx - x, isAbove ? -1 : 1, tz - z] as const;
-        const length = Math.hypot(...way);
-        const direction: [number, number, number] = [way[0] / length, way[1] / length, way[2] / length];
+        const displacement = [tx - x, isAbove ? -1 : 1, tz - z] as const;
+        const length = Math.hypot(...displacement);
+        const direction: [number, number, number] = [
+          displacement[0] / length,
+          displacement[1] / length,
+          displacement[2] / length,
+        ];
         const plain = castRay(positions, triangles, origin, direction);
         const tree = index.castRay(origin, direction);
         // A ray through an edge may slip between two triangles, in one of the two or both: compare where rays beside it

@@ -22,6 +22,7 @@ export function shrinkFaces(
   return invertFaces(grown);
 }
 
+/** Picks what is not picked, and the other way round. @param isPicked - Non-zero: picked, [f]. @returns A new array. */
 export function invertFaces(isPicked: Uint8Array): Uint8Array {
   return isPicked.map((one) => 1 - one);
 }

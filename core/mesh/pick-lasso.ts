@@ -24,11 +24,11 @@ export function findSeenFaces(
 ): Uint8Array {
   const index = new SpatialIndex(places.slice(), faces);
   return Uint8Array.from({ length: faces.length / 3 }, (_, f) => {
-    const way = computeMiddle(faces, places, f).map((value, k) => value - eye[k]!);
-    const distance = Math.hypot(...way);
+    const displacement = computeMiddle(faces, places, f).map((value, k) => value - eye[k]!);
+    const distance = Math.hypot(...displacement);
     const hit = index.castRay(
       eye,
-      way.map((value) => value / distance),
+      displacement.map((value) => value / distance),
     );
     return hit && hit.triangle !== f && hit.distance < distance - 1e-4 ? 0 : 1;
   });

@@ -1,5 +1,8 @@
 import { checkLength } from '../math/index.ts';
 
+/** A welded vertex of a section by its number: what maps, picks and findings count by. Not the solver's order, see `SolverIndex`. */
+export type WeldedIndex = number & { readonly brand: 'WeldedIndex' };
+
 export interface PointMap {
   pointCount: number;
   /** vertex → point, [n]. */

@@ -1,11 +1,11 @@
 export { applyStep } from './apply-step.ts';
-export type { BodyReview } from './carry-bodies.ts';
-export { carryChannel } from './carry-channel.ts';
-export { type CarriedDocument, carryDocument, type SourceReview } from './carry-document.ts';
 export { checkSection } from './check-section.ts';
 export { checkShapes, type ShapeFit } from './check-shapes.ts';
 export { makeArrays } from './make-arrays.ts';
-export { mergeWays, mergeWeights, type WeightWork } from './merge-handwork.ts';
+export { mergeDisplacements, mergeWeights, type WeightEdits } from './merge-edits.ts';
 export { Preparation, type Prepared, prepareCharacter, type StepProblem } from './preparation.ts';
 export type { MatchState, SectionReview } from './review-sections.ts';
 export { createHandMesh, type HandMesh, measureHold, smoothPlaces } from './shape-by-hand.ts';
+export type { BodyReview } from './transfer-bodies.ts';
+export { transferChannel } from './transfer-channel.ts';
+export { type SourceReview, type TransferredDocument, transferDocument } from './transfer-document.ts';

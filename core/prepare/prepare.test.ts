@@ -9,7 +9,7 @@ import {
   resampleSection,
   unpackSurface,
 } from '../steps/index.ts';
-import { carryChannel, checkSection, Preparation, prepareCharacter } from './index.ts';
+import { checkSection, Preparation, prepareCharacter, transferChannel } from './index.ts';
 import { addStep, createSkirt, createWardrobe } from './test-wardrobe.ts';
 
 const SKIRT = 1;
@@ -235,21 +235,21 @@ describe('painted values carried to another mesh', () => {
     const values = Float32Array.from({ length: before.pointCount }, (_, p) =>
       ramp(before.places[3 * p + 1]!),
     );
-    const carried = carryChannel(
+    const transferred = transferChannel(
       { character: source, sectionIndex: SKIRT },
       { character, sectionIndex: 2 },
       values,
     );
     const after = createSectionMesh(character, 2);
-    expect(carried.length).equal(after.pointCount);
-    carried.forEach((value, p) => {
+    expect(transferred.length).equal(after.pointCount);
+    transferred.forEach((value, p) => {
       expect(value).closeTo(ramp(after.places[3 * p + 1]!), 0.012);
       if (after.places[3 * p + 1]! > -0.075) expect(value).equal(0);
     });
-    const back = carryChannel(
+    const back = transferChannel(
       { character, sectionIndex: 2 },
       { character: source, sectionIndex: SKIRT },
-      carried,
+      transferred,
     );
     for (const [p, value] of back.entries()) expect(value).closeTo(values[p]!, 0.02);
   });

@@ -18,6 +18,7 @@ export interface HandMesh {
   isBorder: Uint8Array;
 }
 
+/** What shaping by hand asks of a section again and again: its welded vertices in bind pose and who is beside whom. */
 export function createHandMesh({ faces, table, pointCount }: CheckedMesh): HandMesh {
   const isBorder = new Uint8Array(pointCount);
   for (const point of listBorderPoints(table)) isBorder[point] = 1;
@@ -68,8 +69,8 @@ export function smoothPlaces(
       for (let k = 0; k < 3; k++) mean[k] = mean[k]! + before[3 * q + k]!;
     }
     if (count === 0) continue;
-    const way = Math.hypot(...mean.map((sum, k) => sum / count - before[3 * p + k]!));
-    if (isBorder[p] && way > (CORNER_SHARE * reach) / count) continue;
+    const displacement = Math.hypot(...mean.map((sum, k) => sum / count - before[3 * p + k]!));
+    if (isBorder[p] && displacement > (CORNER_SHARE * reach) / count) continue;
     for (let k = 0; k < 3; k++)
       places[3 * p + k] = before[3 * p + k]! + strength[p]! * (mean[k]! / count - before[3 * p + k]!);
   }

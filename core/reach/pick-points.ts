@@ -17,6 +17,7 @@ export function shrinkPoints(neighbours: Neighbours, set: PointSet): PointSet {
   return invertPoints(growPoints(neighbours, invertPoints(set)));
 }
 
+/** Picks what is not picked, and the other way round. @param set - Non-zero: picked, [welded vertices]. @returns A new set. */
 export function invertPoints(set: PointSet): PointSet {
   return set.map((isIn) => (isIn ? 0 : 1));
 }

@@ -99,6 +99,7 @@ export interface Clip {
   tracks: Track[];
 }
 
+/** Vertices of a section as its file has them. */
 export function getVertexCount(section: Section): number {
   return section.positions.length / 3;
 }

@@ -40,6 +40,7 @@ export function restoreSection(section: Section, scales: FileScales | null): Sec
   return scales ? scaleSection(section, 1 / scales.skins[section.skin]!) : section;
 }
 
+/** Scales that take back what others do. */
 export function invertScales({ nodes, skins }: FileScales): FileScales {
   return { nodes: nodes.map((scale) => 1 / scale), skins: skins.map((scale) => 1 / scale) };
 }

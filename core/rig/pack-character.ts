@@ -23,6 +23,7 @@ type ArrayKind = keyof typeof ARRAY_KINDS;
 type PackedArray = { $array: ArrayKind; at: number; count: number };
 type TypedArray = Float32Array | Float64Array | Uint32Array | Int32Array | Uint16Array;
 
+/** A character as one block of bytes, see the layout above. O(its size). */
 export function packCharacter(character: Character): Uint8Array<ArrayBuffer> {
   const arrays: { at: number; array: TypedArray }[] = [];
   let at = 0;

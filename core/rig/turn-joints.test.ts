@@ -19,9 +19,9 @@ describe('joints turned by hand', () => {
     const [still, turned] = [bindSection(character, 0), poseSection(character, 0, pose)];
     let moved = 0;
     for (let v = 0; v < still.length; v += 3) {
-      const way = Math.hypot(...[0, 1, 2].map((k) => still[v + k]! - turned[v + k]!));
-      if (still[v + 1]! > -0.001) expect(way).below(1e-5);
-      if (way > 0.05) moved++;
+      const displacement = Math.hypot(...[0, 1, 2].map((k) => still[v + k]! - turned[v + k]!));
+      if (still[v + 1]! > -0.001) expect(displacement).below(1e-5);
+      if (displacement > 0.05) moved++;
     }
     expect(moved).above(300);
   });

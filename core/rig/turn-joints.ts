@@ -15,13 +15,13 @@ export interface JointTurn {
 export function turnJoints(pose: Pose, turns: readonly JointTurn[]): void {
   const { parents } = pose.skeleton;
   const { worldMatrices } = pose;
-  const [turn, inverse, way, moved] = Array.from({ length: 4 }, () => new Float64Array(16));
+  const [turn, inverse, displacement, moved] = Array.from({ length: 4 }, () => new Float64Array(16));
   for (const { node, angles } of turns) {
     composeMatrix(turn!, 0, [0, 0, 0], 0, toQuaternion(angles), 0, [1, 1, 1], 0);
     if (!invertAffine(inverse!, 0, worldMatrices, 16 * node)) continue;
     // From the world into the joint, turned, and back.
-    multiplyMatrices(way!, 0, turn!, 0, inverse!, 0);
-    multiplyMatrices(moved!, 0, worldMatrices, 16 * node, way!, 0);
+    multiplyMatrices(displacement!, 0, turn!, 0, inverse!, 0);
+    multiplyMatrices(moved!, 0, worldMatrices, 16 * node, displacement!, 0);
     const isBelow = new Uint8Array(parents.length);
     for (let n = node; n < parents.length; n++) {
       isBelow[n] = n === node || (parents[n]! >= 0 && isBelow[parents[n]!]) ? 1 : 0;

@@ -30,6 +30,7 @@ export interface RunTimes extends SolverTimes {
 
 export const NO_RUN_TIMES: Readonly<RunTimes> = { ...NO_TIMES, skinning: 0 };
 
+/** Milliseconds of several garments, part by part. */
 export function sumTimes(times: object): number {
   return Object.values(times as Record<string, number>).reduce((sum, value) => sum + value, 0);
 }

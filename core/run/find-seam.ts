@@ -7,7 +7,7 @@ const MOST_CLIMB = 0.35;
 /** Without such a border in the upper half: so much of the height, from the top, is taken. */
 const TOP_SHARE = 0.04;
 
-/** The surface of a garment at rest, its points counted as channels are. */
+/** The surface of a garment at rest, by its welded vertices. */
 export function toSurface({ compiled }: Pick<GarmentSetup, 'compiled'>): Surface {
   const { restPositions, weldedOfPoint, triangles, pointCount } = compiled;
   const positions = new Float32Array(3 * pointCount);

@@ -5,6 +5,7 @@ import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
 import { createWildFabric } from '../cloth/test-random.ts';
 import type { RecordId } from '../document/index.ts';
 import { createRandom } from '../math/index.ts';
+import type { WeldedIndex } from '../mesh/index.ts';
 import { CHANNEL_KINDS } from '../reach/index.ts';
 import type { Character, Track } from '../rig/index.ts';
 import { CharacterRun } from './character-run.ts';
@@ -160,7 +161,7 @@ function disturb(run: CharacterRun, { id, compiled }: GarmentSetup, random: Rand
   else if (dice < 0.25) run.setFabric(id, createWildFabric(random));
   else if (dice < 0.3) run.setReach(id, createWildReach(random, compiled.pointCount), new Set(CHANNEL_KINDS));
   else if (dice < 0.35) run.setBodies(id, createShapes(random));
-  else if (dice < 0.4) run.garments[0]!.takeGrip(0);
+  else if (dice < 0.4) run.garments[0]!.takeGrip(0 as WeldedIndex);
   else if (dice < 0.5) run.garments[0]!.moveGrip(dice < 0.45 ? null : [100 * random(), random(), random()]);
 }
 

@@ -6,7 +6,7 @@ import { createRun, GarmentCache, setUpRun } from './index.ts';
 const [LEG, SKIRT] = [0, 1];
 
 describe('garments compiled before', () => {
-  const createWorn = () => {
+  const createBound = () => {
     const character = createWardrobe();
     const document = createDocument();
     let ids = 0;
@@ -20,7 +20,7 @@ describe('garments compiled before', () => {
   };
 
   it('are used again as long as their section is the same, in whatever memory', () => {
-    const { character, document } = createWorn();
+    const { character, document } = createBound();
     const cache = new GarmentCache();
     const first = setUpRun(document, character, { cache });
     expect(cache.madeCount).equal(2);
@@ -30,7 +30,7 @@ describe('garments compiled before', () => {
   });
 
   it('are made anew for the one section that changed, and run as a fresh one does', () => {
-    const { character, document } = createWorn();
+    const { character, document } = createBound();
     const cache = new GarmentCache();
     createRun(document, character, { cache });
     const section = character.sections[SKIRT]!;
@@ -48,7 +48,7 @@ describe('garments compiled before', () => {
   });
 
   it('are forgotten when nothing needs them any more', () => {
-    const { character, document } = createWorn();
+    const { character, document } = createBound();
     const cache = new GarmentCache();
     setUpRun(document, character, { cache });
     setUpRun(createDocument(), character, { cache });
@@ -57,7 +57,7 @@ describe('garments compiled before', () => {
   });
 
   it('are others for another turn of the warp', () => {
-    const { character, document } = createWorn();
+    const { character, document } = createBound();
     const cache = new GarmentCache();
     setUpRun(document, character, { cache });
     for (const record of document.records.values())

@@ -9,7 +9,7 @@ import {
   listMaps,
   type RecordId,
 } from '../document/index.ts';
-import { carryChannel } from '../prepare/index.ts';
+import { transferChannel } from '../prepare/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import { readReach } from './garment-reach.ts';
 
@@ -118,8 +118,8 @@ describe('values carried to a coarser mesh', () => {
     }));
     // Only the outermost row is 0: no coarse point lies on it.
     const values = Float32Array.from({ length: 441 }, (_, i) => (i < 21 ? 0 : 0.2 + 0.001 * i));
-    expect([...carryChannel(from!, to!, values, 'maxDistance')]).includes(0);
-    const scales = carryChannel(from!, to!, values, 'stiffness');
+    expect([...transferChannel(from!, to!, values, 'maxDistance')]).includes(0);
+    const scales = transferChannel(from!, to!, values, 'stiffness');
     expect(Math.min(...scales)).above(0.1);
   });
 });

@@ -3,6 +3,7 @@ import type { CollisionShape } from '../bodies/index.ts';
 import { compileGarment, FABRIC_DEFAULTS, type FabricSettings } from '../cloth/index.ts';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
 import type { RecordId } from '../document/index.ts';
+import type { WeldedIndex } from '../mesh/index.ts';
 import type { Character, Track } from '../rig/index.ts';
 import { createBodyMesh } from './body-mesh.ts';
 import { CharacterRun } from './character-run.ts';
@@ -184,7 +185,7 @@ describe('a garment in a run', () => {
     const run = new CharacterRun(character, [setUp(character)]);
     for (let i = 0; i < 30; i++) run.step();
     const garment = run.garments[0]!;
-    garment.takeGrip(45);
+    garment.takeGrip(45 as WeldedIndex);
     const o = 4 * garment.setup.compiled.pointOfVertex[45]!;
     const from = [...garment.solver.positions.subarray(o, o + 3)] as [number, number, number];
     garment.moveGrip([from[0], from[1] + 0.05, from[2] + 0.2]);

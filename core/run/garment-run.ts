@@ -16,6 +16,7 @@ import {
   type SurfaceTopology,
   type WindSettings,
 } from '../cloth/index.ts';
+import type { WeldedIndex } from '../mesh/index.ts';
 import { computeVertexNormals } from '../mesh/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import { gatherSkinnedRows, type Pose, type Section, type SkinnedRows, skinPoints } from '../rig/index.ts';
@@ -177,8 +178,8 @@ export class GarmentRun {
     const { rootMotionShare, rootTurnShare } = this.solver.fabric;
     if (this.#move && isTeleport(this.#move)) this.jump();
     else if (this.#move && (rootMotionShare < 1 || rootTurnShare < 1)) {
-      const { turn, way } = shareOfMove(this.#move, 1 - rootMotionShare, 1 - rootTurnShare);
-      this.solver.carry(turn, way);
+      const { turn, displacement } = shareOfMove(this.#move, 1 - rootMotionShare, 1 - rootTurnShare);
+      this.solver.transfer(turn, displacement);
     }
     const air = computeWindAt(wind, time);
     air.mean[0] -= rootMotionShare * travel[0];
@@ -186,8 +187,8 @@ export class GarmentRun {
     this.solver.step(seconds, this.targets, { wind: air, ...this.#createForces() });
   }
 
-  /** Takes hold of the cloth around a point (counted as channels are). */
-  takeGrip(point: number): void {
+  /** Takes hold of the cloth around a welded vertex. */
+  takeGrip(point: WeldedIndex): void {
     this.#grip = takeGrip(this.setup.compiled, point, this.solver.positions);
   }
 
@@ -197,7 +198,7 @@ export class GarmentRun {
     this.solver.setPull(this.#grip && place ? moveGrip(this.#grip, place) : null);
   }
 
-  /** Skinned places of the points, counted as channels are. @param out - [n, 4]. */
+  /** Skinned places of the welded vertices. @param out - [n, 4]. */
   writeTargets(out: Float32Array): void {
     const { weldedOfPoint, pointCount } = this.setup.compiled;
     for (let i = 0; i < pointCount; i++) {

@@ -1,4 +1,5 @@
-import type { CompiledGarment, Pull } from '../cloth/index.ts';
+import type { CompiledGarment, Pull, SolverIndex } from '../cloth/index.ts';
+import type { WeldedIndex } from '../mesh/index.ts';
 
 /** How far around the gripped point the cloth is held, m, and how firmly, a substep. */
 const GRIP_RADIUS = 0.05;
@@ -6,17 +7,17 @@ const GRIP_STRENGTH = 0.4;
 
 /** A hand's hold on a garment: the points around the one that was picked, in the shape that they had then. */
 export interface Grip {
-  points: { point: number; offset: [number, number, number]; strength: number }[];
+  points: { point: SolverIndex; offset: [number, number, number]; strength: number }[];
 }
 
 /**
  * Takes hold of the cloth around a point.
  *
- * @param point - Counted as channels are. @param places - Points of the solver, [n, 4].
+ * @param point - Welded vertex. @param places - Points of the solver, [n, 4].
  */
 export function takeGrip(
   { weldedOfPoint, pointCount }: CompiledGarment,
-  point: number,
+  point: WeldedIndex,
   places: Float32Array,
 ): Grip {
   const centre = 4 * weldedOfPoint.indexOf(point);
@@ -27,7 +28,11 @@ export function takeGrip(
     const distance = Math.sqrt(offset[0] * offset[0] + offset[1] * offset[1] + offset[2] * offset[2]);
     if (distance > GRIP_RADIUS) continue;
     const near = 1 - distance / GRIP_RADIUS;
-    points.push({ point: i, offset, strength: GRIP_STRENGTH * (4 * i === centre ? 1 : near * near) });
+    points.push({
+      point: i as SolverIndex,
+      offset,
+      strength: GRIP_STRENGTH * (4 * i === centre ? 1 : near * near),
+    });
   }
   points.sort((p, q) => q.strength - p.strength);
   return { points };

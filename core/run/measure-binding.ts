@@ -16,7 +16,7 @@ export interface BindingError {
    * Distance, m, between where the sim mesh carries a vertex and where its own skin weights would, over the clip with
    * nothing simulated: what 95 % of the vertices stay below, and the greatest. 0 without a clip.
    */
-  usual: number;
+  p95: number;
   worst: number;
 }
 
@@ -36,30 +36,30 @@ export function measureBinding(
   const normals = new Float32Array(out.length);
   const scratch = createBoundPlaces(binding, garment.triangles.length / 3);
   const pose = new Pose(character);
-  const carry = (): void => {
+  const transfer = (): void => {
     const matrices = computeSkinMatrices(skin, pose.worldMatrices, new Float32Array(16 * skin.joints.length));
     skinPoints(garment.skinned, matrices, x, 4);
     writeBound(binding, x, garment.triangles, scratch, out, normals);
   };
   pose.setBind();
-  carry();
+  transfer();
   let inBindPose = 0;
   for (const distance of measureApart(out, bindSection(character, binding.sectionIndex))) {
     inBindPose = Math.max(inBindPose, distance);
   }
-  if (clip === null) return { inBindPose, usual: 0, worst: 0 };
+  if (clip === null) return { inBindPose, p95: 0, worst: 0 };
   const { duration } = character.clips[clip]!;
   const distances: number[] = [];
   for (let look = 0; look <= Math.ceil(LOOKS * duration); look++) {
     pose.setClip(character.clips[clip]!, Math.min(duration, look / LOOKS));
-    carry();
+    transfer();
     for (const distance of measureApart(out, poseSection(character, binding.sectionIndex, pose)))
       distances.push(distance);
   }
   const sorted = Float64Array.from(distances).sort();
   return {
     inBindPose,
-    usual: sorted[Math.floor(0.95 * sorted.length)] ?? 0,
+    p95: sorted[Math.floor(0.95 * sorted.length)] ?? 0,
     worst: sorted[sorted.length - 1] ?? 0,
   };
 }

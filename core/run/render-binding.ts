@@ -150,6 +150,7 @@ export interface BoundPlaces {
   faceNormals: Float32Array;
 }
 
+/** Room for the vertices of a bound section, to be filled each frame. */
 export function createBoundPlaces(binding: RenderBinding, triangleCount: number): BoundPlaces {
   return {
     places: new Float32Array(3 * binding.pointCount),

@@ -7,8 +7,11 @@ function at(angle: number, x: number, y: number, z: number): Float64Array {
   return Float64Array.of(c, 0, -s, 0, 0, 1, 0, 0, s, 0, c, 0, x, y, z, 1);
 }
 
-function apply({ turn, way }: ReturnType<typeof shareOfMove>, [x, y, z]: [number, number, number]): number[] {
-  return [0, 1, 2].map((k) => turn[k]! * x + turn[3 + k]! * y + turn[6 + k]! * z + way[k]!);
+function apply(
+  { turn, displacement }: ReturnType<typeof shareOfMove>,
+  [x, y, z]: [number, number, number],
+): number[] {
+  return [0, 1, 2].map((k) => turn[k]! * x + turn[3 + k]! * y + turn[6 + k]! * z + displacement[k]!);
 }
 
 describe('the motion of the root', () => {

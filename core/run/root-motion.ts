@@ -60,13 +60,13 @@ export function shareOfMove(
   move: RootMove,
   linear: number,
   angular: number,
-): { turn: number[]; way: [number, number, number] } {
+): { turn: number[]; displacement: [number, number, number] } {
   const turn = partOfTurn(move.turn, angular);
-  const way = [0, 1, 2].map((k) => {
+  const displacement = [0, 1, 2].map((k) => {
     const turned = turn[k]! * move.from[0] + turn[3 + k]! * move.from[1] + turn[6 + k]! * move.from[2];
     return move.from[k]! - turned + linear * (move.to[k]! - move.from[k]!);
   });
-  return { turn, way: way as [number, number, number] };
+  return { turn, displacement: displacement as [number, number, number] };
 }
 
 /** Rotation (orthonormal columns) and place of a world matrix; a flattened joint counts as not turned. */

@@ -8,7 +8,7 @@ import { freeGarment } from './free-garment.ts';
 
 export interface SuggestReachOptions {
   garmentId: RecordId;
-  /** Points that are to be held, counted as channels are: the seam. At least one; pieces without any get their own. */
+  /** Welded vertices that are to be held: the seam. At least one; pieces without any get their own. */
   seam: PointSet;
   /** Indices of the clips that it should serve. */
   clips: readonly number[];

@@ -3,7 +3,6 @@ export { chooseSectionName } from './choose-section-name.ts';
 export { collectOuterSurface } from './collect-outer-surface.ts';
 export { packPicked } from './cut.ts';
 export { editWeights, listJointNames } from './edit-weights.ts';
-export { createHandwork, type Handwork, packHandwork, readHandwork, unpackHandwork } from './handwork.ts';
 export { joinSections } from './join-sections.ts';
 export { makeCardSurface } from './make-card.ts';
 export { makeSimSurface, type SimSurfaceSettings } from './make-sim-mesh.ts';
@@ -31,3 +30,10 @@ export {
 export type { RimShape } from './thicken.ts';
 export { transferMorphs } from './transfer-morphs.ts';
 export { transferWeights, type WeightTransfer } from './transfer-weights.ts';
+export {
+  createVertexEdits,
+  packVertexEdits,
+  readVertexEdits,
+  unpackVertexEdits,
+  type VertexEdits,
+} from './vertex-edits.ts';

@@ -3,6 +3,7 @@ import { editWeights } from './edit-weights.ts';
 import { defineStep, replaceOwn } from './step-definition.ts';
 import { influencesField, shareField } from './step-fields.ts';
 
+/** A section whose vertices follow at most so many joints, each with at least a share of the weight. */
 export function limitSectionWeights(
   character: Character,
   sectionIndex: number,

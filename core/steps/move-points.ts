@@ -1,9 +1,9 @@
 import { boolean } from 'yup';
 import { computeVertexNormals } from '../mesh/index.ts';
 import { bindSection, type Character, invertBind, type Section } from '../rig/index.ts';
-import { type Handwork, readHandwork, unpackHandwork } from './handwork.ts';
 import { createSectionMesh } from './section-mesh.ts';
 import { defineStep, replaceOwn } from './step-definition.ts';
+import { readVertexEdits, unpackVertexEdits, type VertexEdits } from './vertex-edits.ts';
 
 /**
  * Moves points of a section by hand-made ways in world space of the bind pose.
@@ -15,15 +15,15 @@ import { defineStep, replaceOwn } from './step-definition.ts';
 export function movePoints(
   character: Character,
   sectionIndex: number,
-  handwork: Handwork | null,
+  edits: VertexEdits | null,
   keepsLengths: boolean,
 ): Section {
   const section = character.sections[sectionIndex]!;
-  if (handwork?.width !== 3) throw new RangeError('what was moved is not known any more');
+  if (edits?.width !== 3) throw new RangeError('what was moved is not known any more');
   const mesh = createSectionMesh(character, sectionIndex);
   // Around what was moved the ways go out smoothly by themselves: no point is left out.
-  const { values: ways } = readHandwork(handwork, mesh.places);
-  const world = mesh.places.map((value, i) => value + ways[i]!);
+  const { values: displacements } = readVertexEdits(edits, mesh.places);
+  const world = mesh.places.map((value, i) => value + displacements[i]!);
   const [own, before] = [
     invertBind(character, section.skin, world),
     invertBind(character, section.skin, mesh.places),
@@ -72,6 +72,6 @@ export const movePointsStep = defineStep({
   describe: () => 'shaped by hand',
   apply: (context, { keepsLengths }) => {
     const { character, sectionIndex, array } = context;
-    return replaceOwn(context, movePoints(character, sectionIndex, unpackHandwork(array), keepsLengths));
+    return replaceOwn(context, movePoints(character, sectionIndex, unpackVertexEdits(array), keepsLengths));
   },
 });

@@ -1,9 +1,9 @@
 import { weldPoints } from '../mesh/index.ts';
 import { bindSection, type Character, type Section } from '../rig/index.ts';
 import { editWeights, listJointNames } from './edit-weights.ts';
-import { type Handwork, readHandwork, unpackHandwork } from './handwork.ts';
 import { defineStep, replaceOwn } from './step-definition.ts';
 import { jointNamesField } from './step-fields.ts';
+import { readVertexEdits, unpackVertexEdits, type VertexEdits } from './vertex-edits.ts';
 
 /**
  * Gives the points that were worked on their hand-made weights.
@@ -15,9 +15,9 @@ export function setWeights(
   character: Character,
   sectionIndex: number,
   jointNames: readonly string[],
-  handwork: Handwork | null,
+  edits: VertexEdits | null,
 ): Section {
-  if (handwork?.width !== jointNames.length)
+  if (edits?.width !== jointNames.length)
     throw new RangeError('the weights set by hand are not known any more');
   const section = character.sections[sectionIndex]!;
   const names = listJointNames(character, sectionIndex);
@@ -30,7 +30,7 @@ export function setWeights(
       ...bound.subarray(3 * v, 3 * v + 3),
     ]),
   );
-  const { isSet, values } = readHandwork(handwork, places);
+  const { isSet, values } = readVertexEdits(edits, places);
   const width = jointNames.length;
   return editWeights(
     character,
@@ -54,6 +54,6 @@ export const setWeightsStep = defineStep({
   describe: ({ joints }) => `weights by hand, ${joints.length} joints`,
   apply: (context, { joints }) => {
     const { character, sectionIndex, array } = context;
-    return replaceOwn(context, setWeights(character, sectionIndex, joints, unpackHandwork(array)));
+    return replaceOwn(context, setWeights(character, sectionIndex, joints, unpackVertexEdits(array)));
   },
 });

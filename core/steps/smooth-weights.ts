@@ -6,6 +6,7 @@ import { createSectionMesh } from './section-mesh.ts';
 import { defineStep, replaceOwn } from './step-definition.ts';
 import { shareField } from './step-fields.ts';
 
+/** A section whose weights are evened out with those around, so strongly and so often. */
 export function smoothSectionWeights(
   character: Character,
   sectionIndex: number,

@@ -67,6 +67,7 @@ const BY_KIND: ReadonlyMap<string, StepDefinition> = new Map(
   STEPS.map((step) => [step.kind, step as unknown as StepDefinition]),
 );
 
+/** Whether this version knows a kind of step. */
 export function isStepKind(kind: unknown): kind is StepKind {
   return typeof kind === 'string' && BY_KIND.has(kind);
 }
@@ -108,6 +109,7 @@ export function listOthers(act: StepAct): readonly SectionName[] {
   return getStep(act).others?.(act) ?? [];
 }
 
+/** A step whose other sections are called otherwise. */
 export function renameOthers(act: StepAct, rename: (name: SectionName) => SectionName): StepAct {
   return (getStep(act).renameOthers?.(act, rename) ?? act) as StepAct;
 }

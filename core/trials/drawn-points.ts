@@ -7,7 +7,7 @@ interface DrawnSection {
   normals: Float32Array;
   /** First vertex of each point. */
   vertices: Uint32Array;
-  /** Point of the garment (counted as channels are) that each leans on most. */
+  /** Welded vertex that each leans on most. */
   leansOn: Uint32Array;
 }
 

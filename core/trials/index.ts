@@ -1,4 +1,4 @@
-export { PosedBody } from './posed-body.ts';
+export { PosedSkin } from './posed-skin.ts';
 export {
   measurePenetration,
   measureStretch,

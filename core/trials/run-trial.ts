@@ -1,7 +1,8 @@
 import type { RecordId } from '../document/index.ts';
+import type { WeldedIndex } from '../mesh/index.ts';
 import { type CharacterRun, type RunSetup, startRun, sumTimes } from '../run/index.ts';
 import { DrawnPoints } from './drawn-points.ts';
-import { PosedBody } from './posed-body.ts';
+import { PosedSkin } from './posed-skin.ts';
 
 export interface TrialOptions {
   clip: number;
@@ -16,8 +17,8 @@ export interface TrialFrame {
   time: number;
   /** Deepest garment point inside the body, metres. */
   penetration: number;
-  /** Which garment and point (counted as channels are) that is, and where, world space; null when nothing is inside. */
-  deepest: { garmentId: RecordId; point: number; place: [number, number, number] } | null;
+  /** Which garment and welded vertex that is, and where, world space; null when nothing is inside. */
+  deepest: { garmentId: RecordId; point: WeldedIndex; place: [number, number, number] } | null;
   /** Strain that 99 % of the edge length stays below (0.04 = 4 % longer than at rest). */
   stretch: number;
   /** Milliseconds that the frame took here. */
@@ -35,7 +36,7 @@ const SETTLE_SECONDS = 0.5;
  */
 export function* runTrial(setup: RunSetup, { clip, rate = 30, clock }: TrialOptions): Generator<TrialFrame> {
   const run = startRun(setup, { clock });
-  const body = new PosedBody(run.character, setup.bodySections);
+  const body = new PosedSkin(run.character, setup.bodySections);
   const drawn = new DrawnPoints(run);
   run.play(clip);
   run.reset();
@@ -62,7 +63,7 @@ export function* runTrial(setup: RunSetup, { clip, rate = 30, clock }: TrialOpti
 /** Deepest point of all garments of a run inside the body, of what is drawn: a sim mesh counts through what follows it. */
 export function measurePenetration(
   run: CharacterRun,
-  body: PosedBody,
+  body: PosedSkin,
   drawn = new DrawnPoints(run),
 ): Pick<TrialFrame, 'penetration' | 'deepest'> {
   let penetration = 0;
@@ -71,7 +72,7 @@ export function measurePenetration(
     const depth = body.measureDepth(x, y, z, MOST_DEPTH);
     if (depth <= penetration) return;
     penetration = depth;
-    deepest = { garmentId: run.garments[garment]!.setup.id, point, place: [x, y, z] };
+    deepest = { garmentId: run.garments[garment]!.setup.id, point: point as WeldedIndex, place: [x, y, z] };
   };
   run.garments.forEach(({ setup, shown }, garment) => {
     // What is drawn in its place counts instead.

@@ -38,7 +38,8 @@ export function createBodyShapes(section: Section): MorphTarget[] {
     positions: Float32Array.from(Array.from(outward.keys()).flatMap((v) => [...offsetAt(v)])),
     normals: null,
   });
-  const along = (v: number, way: number): number[] => [0, 1, 2].map((k) => way * normals[3 * v + k]!);
+  const along = (v: number, displacement: number): number[] =>
+    [0, 1, 2].map((k) => displacement * normals[3 * v + k]!);
   return [
     shape('broad', (v) => along(v, outward[v]!)),
     shape('slight', (v) => along(v, SLIGHT_SHARE * outward[v]!)),

@@ -15,7 +15,7 @@ export function projectOnto(surface: Surface, distance: DistanceFunction, most: 
 }
 
 /**
- * Fewer triangles where the surface is flat. Vertices keep their places; rows of `carried` go with them.
+ * Fewer triangles where the surface is flat. Vertices keep their places; rows of `transferred` go with them.
  * @returns The reduced surface, and for each of its vertices the old one.
  */
 export async function reduceSurface(

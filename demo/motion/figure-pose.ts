@@ -125,9 +125,9 @@ class FigureSolver {
     const heading = foot.heading * DEGREE;
     const toKnee = Math.hypot(...between(leg, shin));
     const toAnkle = Math.hypot(...between(shin, heel));
-    const way = vec3.subtract(vec3.create(), foot.ankle as vec3, hip);
-    const distance = Math.min(vec3.length(way), 0.9995 * (toKnee + toAnkle));
-    const down = vec3.normalize(vec3.create(), way);
+    const displacement = vec3.subtract(vec3.create(), foot.ankle as vec3, hip);
+    const distance = Math.min(vec3.length(displacement), 0.9995 * (toKnee + toAnkle));
+    const down = vec3.normalize(vec3.create(), displacement);
     // Law of cosines: the angle at the hip between the way to the ankle and the thigh.
     const cosine = (toKnee ** 2 + distance ** 2 - toAnkle ** 2) / (2 * toKnee * distance);
     const angle = Math.acos(Math.max(-1, Math.min(1, cosine)));

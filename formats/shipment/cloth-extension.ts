@@ -6,7 +6,7 @@ import type { ChannelKind } from '../../core/reach/index.ts';
 export const CLOTH_EXTENSION = 'COBWEB_cloth';
 /** Vertex attribute with the place that the lengths of the cloth at rest are measured in, metres. */
 export const REST_ATTRIBUTE = '_REST_POSITION';
-export const CLOTH_SPEC_VERSION = '1.4';
+export const CLOTH_SPEC_VERSION = '1.5';
 /**
  * Versions that are read, each with the form of documents whose records it holds: these are raised from there by the same
  * steps as stored documents. A new form of documents comes with a new version here.
@@ -16,8 +16,8 @@ export const DOCUMENT_VERSION_OF_SPEC: Readonly<Record<string, number>> = {
   '1.1': 0,
   '1.2': 0,
   '1.3': 0,
-  // What changed in documents since is not part of a shipment.
   '1.4': 0,
+  '1.5': 3,
 };
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */

@@ -1,5 +1,5 @@
 import type { AuthoredDocument, IntakeReport } from '../../core/document/index.ts';
-import { carryDocument, type SourceReview } from '../../core/prepare/index.ts';
+import { type SourceReview, transferDocument } from '../../core/prepare/index.ts';
 import { PACKED_CHARACTER_VERSION, packCharacter } from '../../core/rig/index.ts';
 import { type ValidationSummary, validateGlb } from '../../formats/gltf/validate-glb.ts';
 import {
@@ -83,7 +83,7 @@ async function compare({
   isTaken,
 }: Extract<IntakeTask, { kind: 'compare' }>): Promise<CompareOutcome> {
   const [from, to] = [await readCharacter(before), await readCharacter(files)];
-  const { document, review } = carryDocument(from.character, to.character, authored, renames);
+  const { document, review } = transferDocument(from.character, to.character, authored, renames);
   const changed: AuthoredDocument = { records: new Map(), arrays: new Map() };
   for (const [id, record] of document.records) {
     const [was, is] = [authored.arrays.get(id), document.arrays.get(id)];

@@ -419,14 +419,14 @@ describe('services on a real database', function () {
         ['Strip', 'missing'],
         ['Ribbon', 'new'],
       ]);
-      expect(review.unworn).deep.equal(['Strip']);
+      expect(review.unbound).deep.equal(['Strip']);
       expect((await characters().find(id)).files.map(({ name }) => name)).deep.equal([
         'Strip.glb',
         'nod.glb',
       ]);
 
       const taken = await characters().replaceSource(id, version, { Strip: 'Ribbon' });
-      expect(taken.unworn).deep.equal([]);
+      expect(taken.unbound).deep.equal([]);
       expect((await characters().find(id)).files.map(({ name }) => name)).deep.equal([
         'Strip v2.glb',
         'nod.glb',

@@ -7,6 +7,7 @@ import {
   listGarments,
   type RecordId,
 } from '../../core/document/index.ts';
+import type { WeldedIndex } from '../../core/mesh/index.ts';
 import { checkSection } from '../../core/prepare/index.ts';
 import { Editor } from './editor.ts';
 import { listFindings } from './findings.ts';
@@ -88,7 +89,7 @@ describe('findings', () => {
       penetration,
       stretch: 0,
       cost: 0,
-      deepest: { garmentId, point: 7, place: [time, 0, 0] as [number, number, number] },
+      deepest: { garmentId, point: 7 as WeldedIndex, place: [time, 0, 0] as [number, number, number] },
     });
     const [worst] = listFindings(
       editor,

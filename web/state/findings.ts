@@ -15,7 +15,7 @@ export interface Finding {
   stage: Stage;
   /** Time of the clip to go to, s, and the place to look at. */
   at?: { time: number; place: [number, number, number] };
-  /** Points of the garment to mark, counted as channels are. */
+  /** Welded vertices of the garment to mark. */
   points?: readonly number[];
 }
 

@@ -1,14 +1,14 @@
-import { carryField } from '../../core/mesh/index.ts';
+import { sampleField } from '../../core/mesh/index.ts';
 import { measureHold, smoothPlaces } from '../../core/prepare/index.ts';
 import { computeFalloff, type Falloff } from '../../core/reach/index.ts';
 import { findSection, invertBind, type SectionName } from '../../core/rig/index.ts';
+import { BoundSection } from './bound-section.ts';
 import type { Editor } from './editor.ts';
 import { Keeping } from './keeping.ts';
 import type { Preparing } from './preparing.ts';
 import { putShapes } from './put-shapes.ts';
 import { getSectionMesh } from './section-mesh.ts';
 import { Store } from './store.ts';
-import { WornSection } from './worn-section.ts';
 
 export interface FitSettings {
   tool: 'pull' | 'smooth';
@@ -34,7 +34,7 @@ export class FitWork {
     keepsLengths: false,
     revision: 0,
   });
-  #worn: WornSection;
+  #bound: BoundSection;
   /** Places as shaped, world space of the bind pose. [points, 3] */
   #places: Float32Array;
   #pull: { hold: Float32Array; from: Float32Array } | null = null;
@@ -48,12 +48,12 @@ export class FitWork {
     this.#editor = editor;
     this.#preparing = preparing;
     this.#simulated = simulated;
-    this.#worn = new WornSection(editor.character, section);
-    this.#places = this.#worn.mesh.places.slice();
+    this.#bound = new BoundSection(editor.character, section);
+    this.#places = this.#bound.mesh.places.slice();
   }
 
-  get worn(): WornSection {
-    return this.#worn;
+  get bound(): BoundSection {
+    return this.#bound;
   }
 
   get places(): Float32Array {
@@ -63,26 +63,27 @@ export class FitWork {
   /** Takes hold of the cloth around a point. */
   grip(point: number): void {
     const { radius, falloff } = this.store.state;
-    const hold = measureHold(this.#worn.hand, this.#places, point, radius, falloff);
+    const hold = measureHold(this.#bound.hand, this.#places, point, radius, falloff);
     this.#pull = { hold, from: this.#places.slice() };
   }
 
   /** Draws what is held so far from where it was taken. @param way - m. */
-  pull(way: readonly [number, number, number]): void {
+  pull(displacement: readonly [number, number, number]): void {
     if (!this.#pull) return;
     const { hold, from } = this.#pull;
-    for (let i = 0; i < from.length; i++) this.#places[i] = from[i]! + hold[Math.floor(i / 3)]! * way[i % 3]!;
+    for (let i = 0; i < from.length; i++)
+      this.#places[i] = from[i]! + hold[Math.floor(i / 3)]! * displacement[i % 3]!;
     this.#moved();
   }
 
   /** Smooths the cloth around a place. */
   smooth(center: readonly [number, number, number]): void {
     const { radius, falloff, strength } = this.store.state;
-    const shares = Float32Array.from({ length: this.#worn.mesh.pointCount }, (_, p) => {
+    const shares = Float32Array.from({ length: this.#bound.mesh.pointCount }, (_, p) => {
       const away = Math.hypot(...center.map((value, k) => value - this.#places[3 * p + k]!));
       return strength * computeFalloff(falloff, away / radius);
     });
-    smoothPlaces(this.#worn.hand, this.#places, shares);
+    smoothPlaces(this.#bound.hand, this.#places, shares);
     this.#moved();
   }
 
@@ -90,10 +91,14 @@ export class FitWork {
   async keep(): Promise<void> {
     this.#pull = null;
     const keepAll = async (): Promise<void> => {
-      for (let ways = this.#measureWays(); ways; ways = this.#measureWays()) {
-        await this.#put(ways);
+      for (
+        let displacements = this.#measureDisplacements();
+        displacements;
+        displacements = this.#measureDisplacements()
+      ) {
+        await this.#put(displacements);
         // What was moved meanwhile comes on top of what is kept now.
-        this.#worn = new WornSection(this.#editor.character, this.#worn.name);
+        this.#bound = new BoundSection(this.#editor.character, this.#bound.name);
       }
     };
     // What could not be kept is not shown either.
@@ -104,45 +109,48 @@ export class FitWork {
   /** After undo, or another step: what is worked on is the section as it is now. @returns False when it is gone. */
   follow(): boolean {
     const { character } = this.#editor;
-    if (this.#keeping.isBusy || character.sections[this.#worn.sectionIndex] === this.#worn.section)
+    if (this.#keeping.isBusy || character.sections[this.#bound.sectionIndex] === this.#bound.section)
       return true;
     return this.#reopen();
   }
 
   #reopen(): boolean {
-    if (findSection(this.#editor.character, this.#worn.name) < 0) return false;
-    this.#worn = new WornSection(this.#editor.character, this.#worn.name);
-    this.#places = this.#worn.mesh.places.slice();
+    if (findSection(this.#editor.character, this.#bound.name) < 0) return false;
+    this.#bound = new BoundSection(this.#editor.character, this.#bound.name);
+    this.#places = this.#bound.mesh.places.slice();
     this.store.set({ revision: this.store.state.revision + 1 });
     return true;
   }
 
   /** null when nothing was moved farther than a float can tell. */
-  #measureWays(): Float32Array | null {
-    const { places } = this.#worn.mesh;
+  #measureDisplacements(): Float32Array | null {
+    const { places } = this.#bound.mesh;
     if (places.length !== this.#places.length) return null;
-    const ways = this.#places.map((value, i) =>
+    const displacements = this.#places.map((value, i) =>
       Math.abs(value - places[i]!) > 2e-6 ? value - places[i]! : 0,
     );
-    return ways.some((way) => way !== 0) ? ways : null;
+    return displacements.some((displacement) => displacement !== 0) ? displacements : null;
   }
 
-  async #put(ways: Float32Array): Promise<void> {
-    const { name, mesh } = this.#worn;
-    const changes = [{ section: name, ways }];
+  async #put(displacements: Float32Array): Promise<void> {
+    const { name, mesh } = this.#bound;
+    const changes = [{ section: name, displacements }];
     if (this.#simulated) {
       const index = findSection(this.#editor.character, this.#simulated);
       const { places } = getSectionMesh(this.#editor.character, index);
       const source = { positions: mesh.places, triangles: mesh.faces };
-      changes.unshift({ section: this.#simulated, ways: carryField(source, ways, 3, places) });
+      changes.unshift({
+        section: this.#simulated,
+        displacements: sampleField(source, displacements, 3, places),
+      });
     }
     const state = { editor: this.#editor, preparing: this.#preparing };
     await putShapes(state, `Shape ${name.sectionName}`, changes, this.store.state.keepsLengths);
   }
 
   #moved(): void {
-    const { section } = this.#worn;
-    this.#worn.positions.set(invertBind(this.#editor.character, section.skin, this.#places));
+    const { section } = this.#bound;
+    this.#bound.positions.set(invertBind(this.#editor.character, section.skin, this.#places));
     this.store.set({ revision: this.store.state.revision + 1 });
   }
 }

@@ -24,7 +24,7 @@ describe('work by hand on the page', function () {
       return work;
     };
     const dabAt = (work: WeightWork, point: number): void => {
-      const { mesh, hand } = work.worn;
+      const { mesh, hand } = work.bound;
       const center = [...mesh.places.subarray(3 * point, 3 * point + 3)] as [number, number, number];
       work.dab(
         {
@@ -38,7 +38,7 @@ describe('work by hand on the page', function () {
     };
     const readKnee = (point: number): number => {
       const section = shop.editor.character.sections[1]!;
-      const vertex = new WeightWork(shop.editor, shop.preparing, SKIRT).worn.mesh.vertexOfPoint[point]!;
+      const vertex = new WeightWork(shop.editor, shop.preparing, SKIRT).bound.mesh.vertexOfPoint[point]!;
       return toDenseWeights(section, 2)[2 * vertex + KNEE]!;
     };
 
@@ -91,7 +91,7 @@ describe('work by hand on the page', function () {
     it('is pulled with what is around, kept at the end of the stroke, and pulled on from there', async () => {
       const work = new FitWork(shop.editor, shop.preparing, SKIRT, null);
       work.store.set({ radius: 0.2 });
-      const { mesh } = work.worn;
+      const { mesh } = work.bound;
       const hem = mesh.pointCount - 1;
       work.grip(hem);
       work.pull([0, -0.05, 0]);
@@ -117,7 +117,7 @@ describe('work by hand on the page', function () {
 
     it('pulled again while a stroke is being kept, loses neither', async () => {
       const work = new FitWork(shop.editor, shop.preparing, SKIRT, null);
-      const hem = work.worn.mesh.pointCount - 1;
+      const hem = work.bound.mesh.pointCount - 1;
       work.grip(hem);
       work.pull([0, -0.1, 0]);
       const keeping = work.keep();
@@ -138,7 +138,7 @@ describe('work by hand on the page', function () {
       work.store.set({ radius: 0.1, strength: 1 });
       const at = [...work.places.subarray(1500, 1503)] as [number, number, number];
       for (let i = 0; i < 4; i++) work.smooth(at);
-      const { places } = work.worn.mesh;
+      const { places } = work.bound.mesh;
       const away = (from: Float32Array): number =>
         Math.hypot(...[0, 1, 2].map((k) => from[1500 + k]! - places[1500 + k]!));
       expect(away(work.places)).below(0.8 * away(pulled));
@@ -151,7 +151,7 @@ describe('work by hand on the page', function () {
       const garment = listGarments(editor.document)[0]!;
       const work = new FitWork(editor, preparing, SKIRT, garment);
       work.store.set({ radius: 0.3 });
-      work.grip(work.worn.mesh.pointCount - 1);
+      work.grip(work.bound.mesh.pointCount - 1);
       work.pull([0, -0.1, 0]);
       await work.keep();
       const low = (index: number): number =>

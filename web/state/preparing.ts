@@ -11,7 +11,7 @@ import {
 } from '../../core/document/index.ts';
 import { adoptSections, type SectionName, type SharedSection } from '../../core/rig/index.ts';
 import { describeAct, isSimMeshStep, type RimShape, type StepAct } from '../../core/steps/index.ts';
-import type { Carry, PreparedReply } from '../workers/prepare-protocol.ts';
+import type { MapTransfer, PreparedReply } from '../workers/prepare-protocol.ts';
 import { createId, type DiffOrigin, type Editor } from './editor.ts';
 import type { PreparationClient } from './preparation-client.ts';
 
@@ -21,7 +21,7 @@ export interface SimMeshSettings {
   borderDetail: number;
 }
 
-export interface HandworkEntry {
+export interface EditsEntry {
   section: SectionName;
   act: StepAct;
   packed: Float32Array;
@@ -64,7 +64,7 @@ export class Preparing {
   /** Adds a step on a section. @throws {Error} With the reason when it cannot be applied. */
   async addStep(label: string, section: SectionName, act: StepAct): Promise<void> {
     const step = this.#createStep(section, act);
-    await this.#change(label, new Map([[step.id, step]]), step.id, this.#listCarries(section));
+    await this.#change(label, new Map([[step.id, step]]), step.id, this.#listTransfers(section));
   }
 
   /** Makes the picked faces of a section a section of their own. @param packed - As `packPicked` makes it. */
@@ -75,7 +75,7 @@ export class Preparing {
       `Cut out ${name}`,
       records,
       step.id,
-      this.#listCarries(section),
+      this.#listTransfers(section),
       () => [],
       new Map([[step.id, packed]]),
     );
@@ -85,7 +85,7 @@ export class Preparing {
    * Keeps what was done by hand on some sections as steps, one undo step for all of them.
    * @param entries - `into`: a step that the work replaces, as it was merged with what that step held.
    */
-  async putHandwork(label: string, entries: readonly HandworkEntry[]): Promise<void> {
+  async putEdits(label: string, entries: readonly EditsEntry[]): Promise<void> {
     const records = new Map<RecordId, AuthoredRecord | null>();
     const arrays = new Map<RecordId, Float32Array>();
     entries.forEach(({ section, act, packed, into }, i) => {
@@ -108,7 +108,7 @@ export class Preparing {
   /** Takes several steps on one section away. */
   async removeSteps(label: string, section: SectionName, steps: readonly StepRecord[]): Promise<void> {
     const records = new Map<RecordId, AuthoredRecord | null>(steps.map(({ id }) => [id, null]));
-    await this.#change(label, records, null, this.#listCarries(section));
+    await this.#change(label, records, null, this.#listTransfers(section));
   }
 
   /** Gives what is drawn of a garment an inner side; of one that is simulated itself it rides on the outer. */
@@ -120,18 +120,18 @@ export class Preparing {
       `Give ${garment.name} an inside`,
       new Map([[step.id, step]]),
       step.id,
-      this.#listCarries(drawn),
+      this.#listTransfers(drawn),
       () => (isItself ? [[garment.id, { ...this.#getNow(garment), lining: 'inside' }]] : []),
     );
   }
 
   /** Takes a step away; those after it are replayed without it. */
   async removeStep(step: StepRecord): Promise<void> {
-    const worn = this.#findSimulated(step);
-    if (worn) await this.dropSimMesh(worn);
+    const bound = this.#findSimulated(step);
+    if (bound) await this.dropSimMesh(bound);
     else {
       const records = new Map<RecordId, AuthoredRecord | null>([[step.id, null]]);
-      await this.#change(`Take back ${describeAct(step.act)}`, records, null, this.#listCarries(step));
+      await this.#change(`Take back ${describeAct(step.act)}`, records, null, this.#listTransfers(step));
     }
   }
 
@@ -150,9 +150,9 @@ export class Preparing {
   async simulateOnSection(garment: GarmentRecord, section: SectionName): Promise<void> {
     const drawn = listDrawn(garment);
     const step = this.#createStep(section, { kind: 'useAsSimMesh' });
-    const carries = this.#carryMaps(garment, nameOf(section));
+    const transfers = this.#transferMaps(garment, nameOf(section));
     const label = `Simulate ${garment.name} on ${section.sectionName}`;
-    await this.#change(label, new Map([[step.id, step]]), step.id, carries, () => [
+    await this.#change(label, new Map([[step.id, step]]), step.id, transfers, () => [
       [garment.id, { ...this.#getNow(garment), ...nameOf(section), renders: drawn }],
     ]);
   }
@@ -165,9 +165,9 @@ export class Preparing {
     const last = this.findSimStep(garment);
     const known = last && last.act.kind !== 'useAsSimMesh' ? last : null;
     const step = known ? { ...known, act } : this.#createStep(drawn[0]!, act);
-    const carries = this.#carryMaps(garment, null);
+    const transfers = this.#transferMaps(garment, null);
     const label = known ? `Rebuild the sim mesh of ${garment.name}` : `Build a sim mesh for ${garment.name}`;
-    await this.#change(label, new Map([[step.id, step]]), step.id, carries, ({ made }) => [
+    await this.#change(label, new Map([[step.id, step]]), step.id, transfers, ({ made }) => [
       [garment.id, { ...this.#getNow(garment), ...made!, renders: drawn }],
     ]);
   }
@@ -177,9 +177,9 @@ export class Preparing {
     const step = this.findSimStep(garment);
     const drawn = garment.renders[0];
     if (!step || !drawn) return;
-    const carries = this.#carryMaps(garment, drawn);
+    const transfers = this.#transferMaps(garment, drawn);
     const records = new Map<RecordId, AuthoredRecord | null>([[step.id, null]]);
-    await this.#change(`Simulate ${garment.name} itself`, records, null, carries, () => [
+    await this.#change(`Simulate ${garment.name} itself`, records, null, transfers, () => [
       [garment.id, { ...this.#getNow(garment), ...drawn, renders: [] }],
     ]);
   }
@@ -215,14 +215,14 @@ export class Preparing {
   }
 
   /** Channels of garments that a change of a section's mesh reaches. */
-  #listCarries(section: SectionName): Carry[] {
+  #listTransfers(section: SectionName): MapTransfer[] {
     return listGarments(this.#editor.document)
       .filter(({ sectionName }) => sectionName === section.sectionName)
-      .flatMap((garment) => this.#carryMaps(garment, nameOf(garment)));
+      .flatMap((garment) => this.#transferMaps(garment, nameOf(garment)));
   }
 
   /** All maps of a garment, for a mesh to come. @param to - Null: the section that the step makes. */
-  #carryMaps(garment: GarmentRecord, to: SectionName | null): Carry[] {
+  #transferMaps(garment: GarmentRecord, to: SectionName | null): MapTransfer[] {
     return listMaps(this.#editor.document, garment.id).map(({ id }) => ({
       channelId: id,
       from: nameOf(garment),
@@ -234,7 +234,7 @@ export class Preparing {
     label: string,
     records: Map<RecordId, AuthoredRecord | null>,
     stepId: RecordId | null,
-    carries: Carry[],
+    transfers: MapTransfer[],
     more: (reply: PreparedReply) => [RecordId, AuthoredRecord][] = () => [],
     arrays: ReadonlyMap<RecordId, Float32Array> = new Map(),
     attempt = 1,
@@ -244,12 +244,12 @@ export class Preparing {
     const reply = await this.client.tryOut(label, {
       patch: { records: [...records], arrays: [...arrays] },
       stepId,
-      carries,
+      transfers,
     });
     if (editor.revision !== revision) {
       // Painted on, or undone, meanwhile: the result is of a document that is no more. Once more, on the new one.
       if (attempt === MOST_ATTEMPTS) throw new Error('other changes kept coming meanwhile');
-      await this.#change(label, records, stepId, carries, more, arrays, attempt + 1);
+      await this.#change(label, records, stepId, transfers, more, arrays, attempt + 1);
       return;
     }
     const diff = createDiff();

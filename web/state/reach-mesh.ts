@@ -3,7 +3,7 @@ import { Mirror } from '../../core/reach/index.ts';
 import type { Character, Section } from '../../core/rig/index.ts';
 import { getSectionMesh } from './section-mesh.ts';
 
-/** What painting asks of a section again and again. Points are counted as channels are. */
+/** What painting asks of a section again and again. Points are welded vertices. */
 export interface ReachMesh {
   /** In bind pose. */
   mesh: CheckedMesh;

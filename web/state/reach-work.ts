@@ -241,10 +241,10 @@ export class ReachWork {
     const { garment } = this;
     const { character } = this.#editor;
     if (!garment) return;
-    const leading = listLeadingJoints(character, findSection(character, garment));
+    const dominantJoint = listDominantJoints(character, findSection(character, garment));
     this.setPoints(
       slot,
-      Uint8Array.from(leading, (each) => (each === joint ? 1 : 0)),
+      Uint8Array.from(dominantJoint, (each) => (each === joint ? 1 : 0)),
     );
   }
 
@@ -355,7 +355,7 @@ export class ReachWork {
 }
 
 /** The joint of the skin with the largest weight at each point of a section. */
-function listLeadingJoints(character: Character, sectionIndex: number): Uint16Array {
+function listDominantJoints(character: Character, sectionIndex: number): Uint16Array {
   const section = character.sections[sectionIndex]!;
   const { vertexOfPoint } = getReachMesh(character, sectionIndex).mesh;
   const jointCount = character.skins[section.skin]!.joints.length;

@@ -1,12 +1,12 @@
 import { mergeWeights } from '../../core/prepare/index.ts';
 import { type BrushSurface, computeDab, type Dab } from '../../core/reach/index.ts';
 import { findSection, type SectionName, setJointWeights } from '../../core/rig/index.ts';
-import { listJointNames, packHandwork, type StepAct, unpackHandwork } from '../../core/steps/index.ts';
+import { listJointNames, packVertexEdits, type StepAct, unpackVertexEdits } from '../../core/steps/index.ts';
+import { BoundSection } from './bound-section.ts';
 import type { Editor } from './editor.ts';
 import { Keeping } from './keeping.ts';
 import type { Preparing } from './preparing.ts';
 import { Store } from './store.ts';
-import { WornSection } from './worn-section.ts';
 
 export interface WeightSettings {
   tool: 'paint' | 'smooth' | 'select';
@@ -31,7 +31,7 @@ export class WeightWork {
   readonly kind = 'weights';
   readonly store: Store<WeightSettings>;
   readonly jointNames: readonly string[];
-  #worn: WornSection;
+  #bound: BoundSection;
   readonly #editor: Editor;
   readonly #preparing: Preparing;
   /** Set since the last step. */
@@ -41,8 +41,8 @@ export class WeightWork {
   constructor(editor: Editor, preparing: Preparing, section: SectionName) {
     this.#editor = editor;
     this.#preparing = preparing;
-    this.#worn = new WornSection(editor.character, section);
-    this.jointNames = listJointNames(editor.character, this.#worn.sectionIndex);
+    this.#bound = new BoundSection(editor.character, section);
+    this.jointNames = listJointNames(editor.character, this.#bound.sectionIndex);
     this.store = new Store<WeightSettings>({
       tool: 'paint',
       view: 'joint',
@@ -56,13 +56,13 @@ export class WeightWork {
     });
   }
 
-  get worn(): WornSection {
-    return this.#worn;
+  get bound(): BoundSection {
+    return this.#bound;
   }
 
   /** Joints with weight on the section and their share of it, largest first. */
   listShares(): { joint: number; share: number }[] {
-    const { dense, jointCount } = this.#worn;
+    const { dense, jointCount } = this.#bound;
     const sums = new Float64Array(jointCount);
     for (let i = 0; i < dense.length; i++) sums[i % jointCount] = sums[i % jointCount]! + dense[i]!;
     return Array.from(sums, (sum, joint) => ({
@@ -75,7 +75,7 @@ export class WeightWork {
 
   /** Weights of one joint at all points. */
   getColumn(joint: number): Float32Array {
-    const { dense, jointCount, mesh } = this.#worn;
+    const { dense, jointCount, mesh } = this.#bound;
     return Float32Array.from({ length: mesh.pointCount }, (_, p) => dense[jointCount * p + joint]!);
   }
 
@@ -123,39 +123,39 @@ export class WeightWork {
   /** After undo, or another step: what is worked on is the section as it is now. @returns False when it is gone. */
   follow(): boolean {
     const { character } = this.#editor;
-    if (this.#keeping.isBusy || character.sections[this.#worn.sectionIndex] === this.#worn.section)
+    if (this.#keeping.isBusy || character.sections[this.#bound.sectionIndex] === this.#bound.section)
       return true;
     return this.#reopen();
   }
 
   #reopen(): boolean {
-    if (findSection(this.#editor.character, this.#worn.name) < 0) return false;
-    const before = this.#worn.mesh.pointCount;
-    this.#worn = new WornSection(this.#editor.character, this.#worn.name);
+    if (findSection(this.#editor.character, this.#bound.name) < 0) return false;
+    const before = this.#bound.mesh.pointCount;
+    this.#bound = new BoundSection(this.#editor.character, this.#bound.name);
     const { revision, selected } = this.store.state;
-    const isSame = this.#worn.mesh.pointCount === before;
+    const isSame = this.#bound.mesh.pointCount === before;
     this.store.set({ revision: revision + 1, selected: isSame ? selected : [] });
     return true;
   }
 
   async #put(): Promise<void> {
-    const { name, mesh, dense } = this.#worn;
+    const { name, mesh, dense } = this.#bound;
     const touched = this.#touched;
     this.#touched = new Set();
     const into = this.#preparing.findLastStep(name, 'setWeights');
-    const work = into && unpackHandwork(this.#editor.document.arrays.get(into.id));
+    const work = into && unpackVertexEdits(this.#editor.document.arrays.get(into.id));
     const known = work && into.act.kind === 'setWeights' ? { work, joints: into.act.joints } : null;
     const merged = mergeWeights(known, mesh, dense, this.jointNames, touched);
     const act: StepAct = { kind: 'setWeights', joints: [...merged.joints] };
-    const entry = { section: name, act, packed: packHandwork(merged.work), into };
-    await this.#preparing.putHandwork(`Set weights of ${name.sectionName}`, [entry]);
+    const entry = { section: name, act, packed: packVertexEdits(merged.work), into };
+    await this.#preparing.putEdits(`Set weights of ${name.sectionName}`, [entry]);
   }
 
   #set(joint: number, points: ArrayLike<number>, values: ArrayLike<number>): void {
-    const { dense, jointCount } = this.#worn;
+    const { dense, jointCount } = this.#bound;
     setJointWeights(dense, jointCount, joint, points, values, this.store.state.kept);
     const list = Array.from(points);
-    this.#worn.refreshRows(list);
+    this.#bound.refreshRows(list);
     for (const point of list) this.#touched.add(point);
     this.store.set({ revision: this.store.state.revision + 1 });
   }

@@ -114,7 +114,7 @@ export class Workbench {
     // Handwork belongs to its stage; what was done is kept with every stroke.
     this.session.subscribe(() => {
       const { stage, hand, pick, drapedId } = this.session.state;
-      if (stage !== 'garment' && (hand || pick || drapedId)) this.endHandwork();
+      if (stage !== 'garment' && (hand || pick || drapedId)) this.endEdits();
     });
     // The first trial waits until the first moving picture is up.
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 2500);
@@ -184,7 +184,7 @@ export class Workbench {
   }
 
   /** Ends what is worked on by hand; the clip from before plays on. */
-  endHandwork(): void {
+  endEdits(): void {
     this.#setHand(null);
     if (this.session.state.turns.length > 0) this.turn([]);
     if (this.#clipBefore !== null) this.playback.setClip(this.#clipBefore);
@@ -202,7 +202,7 @@ export class Workbench {
 
   selectGarment(garmentId: RecordId | null): void {
     this.session.set({ garmentId });
-    if (this.session.state.hand || this.session.state.drapedId) this.endHandwork();
+    if (this.session.state.hand || this.session.state.drapedId) this.endEdits();
   }
 
   #setHand(hand: Session['hand']): void {

@@ -1,4 +1,5 @@
 import type { Ray } from 'three';
+import type { WeldedIndex } from '../../core/mesh/index.ts';
 import { castRay, type MeshRayHit } from '../../core/mesh/index.ts';
 import type { GarmentMesh } from './garment-mesh.ts';
 
@@ -35,10 +36,10 @@ export function findFirstGarment(garments: readonly GarmentMesh[], ray: Ray): Ga
   return first;
 }
 
-/** The point (counted as channels are) of a hit triangle that is nearest to the hit. */
-export function findNearestPoint({ garment, triangle, point }: GarmentHit): number {
+/** The welded vertex of a hit triangle that is nearest to the hit. */
+export function findNearestPoint({ garment, triangle, point }: GarmentHit): WeldedIndex {
   const triangles = garment.mesh.geometry.index!.array;
-  const corners = [0, 1, 2].map((k) => garment.pointOfVertex[triangles[3 * triangle + k]!]!);
+  const corners = [0, 1, 2].map((k) => garment.pointOfVertex[triangles[3 * triangle + k]!]! as WeldedIndex);
   const distanceTo = (corner: number): number =>
     Math.hypot(...point.map((value, axis) => value - garment.pointPositions[3 * corner + axis]!));
   return corners.reduce((best, corner) => (distanceTo(corner) < distanceTo(best) ? corner : best));

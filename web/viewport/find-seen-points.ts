@@ -14,11 +14,11 @@ export function findSeenPoints(
 ): Uint8Array {
   const index = new SpatialIndex(places.slice(), faces);
   return Uint8Array.from({ length: places.length / 3 }, (_, p) => {
-    const way = [0, 1, 2].map((k) => places[3 * p + k]! - eye[k]!);
-    const distance = Math.hypot(...way);
+    const displacement = [0, 1, 2].map((k) => places[3 * p + k]! - eye[k]!);
+    const distance = Math.hypot(...displacement);
     const hit = index.castRay(
       eye,
-      way.map((value) => value / distance),
+      displacement.map((value) => value / distance),
     );
     return hit && hit.distance < distance - HIDES ? 0 : 1;
   });

@@ -1,29 +1,29 @@
 import { type Camera, Plane, type Ray, Vector3 } from 'three';
 import { runPreparation } from '../state/run-preparation.ts';
+import type { BoundMesh } from './bound-mesh.ts';
 import type { BrushCursor } from './brush-cursor.ts';
 import type { PointerTool } from './pointer-tool.ts';
 import type { ViewportSource } from './viewport-source.ts';
-import type { WornMesh } from './worn-mesh.ts';
 
 /** Draws and smooths the section that is shaped by hand, in the plane that faces the eye. */
 export class FitTool implements PointerTool {
   readonly #source: ViewportSource;
   readonly #cursor: BrushCursor;
   readonly #camera: Camera;
-  readonly #getWorn: () => WornMesh | null;
+  readonly #getBound: () => BoundMesh | null;
   #drag: { plane: Plane; start: Vector3 } | null = null;
 
-  constructor(source: ViewportSource, cursor: BrushCursor, camera: Camera, getWorn: () => WornMesh | null) {
+  constructor(source: ViewportSource, cursor: BrushCursor, camera: Camera, getBound: () => BoundMesh | null) {
     this.#source = source;
     this.#cursor = cursor;
     this.#camera = camera;
-    this.#getWorn = getWorn;
+    this.#getBound = getBound;
   }
 
   press(ray: Ray): boolean {
-    const worn = this.#getWorn();
+    const bound = this.#getBound();
     const work = this.#work;
-    const hit = worn?.hit(ray);
+    const hit = bound?.hit(ray);
     if (!hit || !work) return false;
     if (work.store.state.tool === 'pull') {
       const start = new Vector3(...hit.point);
@@ -32,7 +32,7 @@ export class FitTool implements PointerTool {
         start,
       );
       this.#drag = { plane, start };
-      work.grip(worn!.findNearestPoint(hit));
+      work.grip(bound!.findNearestPoint(hit));
       this.#cursor.hide();
     } else work.smooth(hit.point);
     return true;
@@ -46,7 +46,7 @@ export class FitTool implements PointerTool {
       if (at) work.pull(at.sub(this.#drag.start).toArray());
       return;
     }
-    const hit = this.#getWorn()?.hit(ray);
+    const hit = this.#getBound()?.hit(ray);
     if (!hit) {
       this.#cursor.hide();
       return;

@@ -117,8 +117,8 @@ export class PaintTool implements PointerTool {
   #stroke(ray: Ray, hit: GarmentHit | null): void {
     const { brush } = this.#source.session.state;
     const last = this.#last;
-    const way = last && hit ? measureWay(hit.point, last.place) : 0;
-    const count = Math.min(MOST_FILLED, Math.floor(way / (SPACING * brush.radius)));
+    const displacement = last && hit ? measureDisplacement(hit.point, last.place) : 0;
+    const count = Math.min(MOST_FILLED, Math.floor(displacement / (SPACING * brush.radius)));
     for (let k = 1; last && k < count; k++) {
       const between = mixRays(last.ray, ray, k / count);
       const filled = this.#hit(between);
@@ -130,7 +130,7 @@ export class PaintTool implements PointerTool {
   #dab(hit: GarmentHit, ray: Ray): void {
     const { editor, session, reach } = this.#source;
     const { brush, channel } = session.state;
-    if (this.#last && measureWay(hit.point, this.#last.place) < SPACING * brush.radius) return;
+    if (this.#last && measureDisplacement(hit.point, this.#last.place) < SPACING * brush.radius) return;
     const painted = reach?.ensure(channel);
     if (!painted) return;
     this.#last = { place: hit.point, ray: ray.clone() };
@@ -212,7 +212,7 @@ function listCorners(garment: GarmentMesh, triangle: number): Triple {
   return [0, 1, 2].map((k) => garment.pointOfVertex[triangles[3 * triangle + k]!]!) as Triple;
 }
 
-function measureWay(p: Triple, q: Triple): number {
+function measureDisplacement(p: Triple, q: Triple): number {
   return Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
 }
 

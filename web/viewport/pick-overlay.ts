@@ -1,19 +1,19 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, Mesh, MeshBasicMaterial } from 'three';
-import type { WornMesh } from './worn-mesh.ts';
+import type { BoundMesh } from './bound-mesh.ts';
 
 /** Picked faces, teal over the section that they belong to. */
 export class PickOverlay {
-  readonly worn: WornMesh;
+  readonly bound: BoundMesh;
   readonly #index: BufferAttribute;
   readonly #drawn: Mesh<BufferGeometry, MeshBasicMaterial>;
   readonly #lines: Mesh<BufferGeometry, MeshBasicMaterial>;
   #shown: Uint8Array | null = null;
 
-  constructor(worn: WornMesh) {
-    this.worn = worn;
+  constructor(bound: BoundMesh) {
+    this.bound = bound;
     const geometry = new BufferGeometry();
-    geometry.setAttribute('position', worn.mesh.geometry.attributes.position as BufferAttribute);
-    this.#index = new BufferAttribute(new Uint32Array(worn.worn.mesh.faces.length), 1);
+    geometry.setAttribute('position', bound.mesh.geometry.attributes.position as BufferAttribute);
+    this.#index = new BufferAttribute(new Uint32Array(bound.bound.mesh.faces.length), 1);
     geometry.setIndex(this.#index);
     const material = new MeshBasicMaterial({
       color: '#13696A',
@@ -35,13 +35,13 @@ export class PickOverlay {
     );
     this.#lines.frustumCulled = false;
     this.#lines.renderOrder = 3;
-    worn.mesh.add(this.#drawn, this.#lines);
+    bound.mesh.add(this.#drawn, this.#lines);
   }
 
   show(isPicked: Uint8Array): void {
     if (isPicked === this.#shown) return;
     this.#shown = isPicked;
-    const { faces } = this.worn.worn.mesh;
+    const { faces } = this.bound.bound.mesh;
     const index = this.#index.array as Uint32Array;
     let count = 0;
     isPicked.forEach((one, f) => {

@@ -1,32 +1,32 @@
 import { type Camera, type Ray, Vector3 } from 'three';
 import { computeMiddle, findSeenFaces, isInsideOutline, pickAround } from '../../core/mesh/index.ts';
+import type { BoundMesh } from './bound-mesh.ts';
 import type { OutlineDrawing } from './outline-drawing.ts';
 import type { PointerTool } from './pointer-tool.ts';
 import type { ViewportSource } from './viewport-source.ts';
-import type { WornMesh } from './worn-mesh.ts';
 
 /** Brushes or outlines faces into what will be cut out, or out of it. */
 export class PickTool implements PointerTool {
   readonly #source: ViewportSource;
   readonly #camera: Camera;
   readonly #outline: OutlineDrawing;
-  readonly #getWorn: () => WornMesh | null;
+  readonly #getBound: () => BoundMesh | null;
 
   constructor(
     source: ViewportSource,
     camera: Camera,
     outline: OutlineDrawing,
-    getWorn: () => WornMesh | null,
+    getBound: () => BoundMesh | null,
   ) {
     this.#source = source;
     this.#camera = camera;
     this.#outline = outline;
-    this.#getWorn = getWorn;
+    this.#getBound = getBound;
   }
 
   press(ray: Ray, event: PointerEvent): boolean {
     const { pick } = this.#source.session.state;
-    if (!pick || !this.#getWorn()) return false;
+    if (!pick || !this.#getBound()) return false;
     if (pick.tool === 'brush') return this.#brush(ray);
     this.#outline.begin(event);
     return true;
@@ -50,27 +50,27 @@ export class PickTool implements PointerTool {
   /** @returns False beside the section. */
   #brush(ray: Ray): boolean {
     const { pick } = this.#source.session.state;
-    const worn = this.#getWorn();
-    const hit = worn?.hit(ray);
-    if (!pick || !worn || !hit) return false;
-    const { mesh } = worn.worn;
-    this.#mark(pickAround(mesh, worn.pointPositions, hit.triangle, hit.point, pick.radius));
+    const bound = this.#getBound();
+    const hit = bound?.hit(ray);
+    if (!pick || !bound || !hit) return false;
+    const { mesh } = bound.bound;
+    this.#mark(pickAround(mesh, bound.pointPositions, hit.triangle, hit.point, pick.radius));
     return true;
   }
 
   /** @param outline - [n, 2], CSS pixels on the canvas. */
   #pickInside(outline: readonly number[]): void {
-    const worn = this.#getWorn();
+    const bound = this.#getBound();
     const { pick } = this.#source.session.state;
-    if (!worn || !pick) return;
-    const { mesh } = worn.worn;
+    if (!bound || !pick) return;
+    const { mesh } = bound.bound;
     const [width, height] = this.#outline.size;
     const eye = this.#camera.getWorldPosition(new Vector3());
-    const isSeen = pick.isThrough ? null : findSeenFaces(mesh, worn.pointPositions, eye.toArray());
+    const isSeen = pick.isThrough ? null : findSeenFaces(mesh, bound.pointPositions, eye.toArray());
     const inside: number[] = [];
     for (let f = 0; f < mesh.faces.length / 3; f++) {
       if (isSeen?.[f] === 0) continue;
-      const at = new Vector3(...computeMiddle(mesh.faces, worn.pointPositions, f)).project(this.#camera);
+      const at = new Vector3(...computeMiddle(mesh.faces, bound.pointPositions, f)).project(this.#camera);
       if (isInsideOutline(outline, ((at.x + 1) / 2) * width, ((1 - at.y) / 2) * height)) inside.push(f);
     }
     this.#mark(inside);

@@ -172,9 +172,9 @@ function findNearestEdge({ garment, point }: GarmentHit, corners: readonly numbe
   let least = Number.POSITIVE_INFINITY;
   for (let k = 0; k < 3; k++) {
     const [a, b] = [corners[k]!, corners[(k + 1) % 3]!];
-    const way = at(b).sub(at(a)).normalize();
+    const displacement = at(b).sub(at(a)).normalize();
     const across = hit.clone().sub(at(a));
-    const distance = across.addScaledVector(way, -across.dot(way)).length();
+    const distance = across.addScaledVector(displacement, -across.dot(displacement)).length();
     if (distance >= least) continue;
     least = distance;
     best = [a, b];

@@ -39,13 +39,13 @@ export class SimWire {
   update(places: Float32Array, normals: Float32Array): void {
     const { position, lineDistance } = this.lines.geometry.attributes as Record<string, BufferAttribute>;
     const at = position!.array as Float32Array;
-    const way = lineDistance!.array as Float32Array;
+    const displacement = lineDistance!.array as Float32Array;
     for (let i = 0; i < this.#edges.length; i++) {
       const p = 3 * this.#edges[i]!;
       for (let k = 0; k < 3; k++) at[3 * i + k] = places[p + k]! + 0.0025 * normals[p + k]!;
-      if (i % 2 === 0) way[i] = 0;
+      if (i % 2 === 0) displacement[i] = 0;
       else
-        way[i] = Math.hypot(
+        displacement[i] = Math.hypot(
           at[3 * i]! - at[3 * i - 3]!,
           at[3 * i + 1]! - at[3 * i - 2]!,
           at[3 * i + 2]! - at[3 * i - 1]!,

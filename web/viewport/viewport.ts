@@ -5,6 +5,7 @@ import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session, Visibility } from '../state/session.ts';
 import { BodiesView } from './bodies-view.ts';
 import { BodyTool } from './body-tool.ts';
+import { BoundView } from './bound-view.ts';
 import { BrushCursor } from './brush-cursor.ts';
 import { DrawClock } from './draw-clock.ts';
 import { DrawnCharacter } from './drawn-character.ts';
@@ -22,7 +23,6 @@ import { ReachView } from './reach-view.ts';
 import { ToolBelt } from './tool-belt.ts';
 import type { ViewportSource } from './viewport-source.ts';
 import { WeightTool } from './weight-tool.ts';
-import { WornView } from './worn-view.ts';
 
 /**
  * The drawn character: takes finished frames from shared memory, follows document and session, and gives the
@@ -40,7 +40,7 @@ export class Viewport {
   readonly #ground = new FigureGround(this.#floor);
   readonly #cursor = new BrushCursor();
   readonly #outline: OutlineDrawing;
-  readonly #worn: WornView;
+  readonly #bound: BoundView;
   readonly #reachView: ReachView;
   readonly #belt: ToolBelt;
   readonly #cleanups: (() => void)[] = [];
@@ -68,7 +68,7 @@ export class Viewport {
     this.#outline = new OutlineDrawing(container);
     this.#reachView = new ReachView(source, this.#scene);
     this.#drawn = new DrawnCharacter(source, this.#scene, () => this.#reachView.drop());
-    this.#worn = new WornView(source, this.#scene, () => this.#followState());
+    this.#bound = new BoundView(source, this.#scene, () => this.#followState());
     this.#belt = new ToolBelt(source, { container, eye: this.#eye }, this.#createTools(onReading), ask);
     this.#listen();
     this.frameAll();
@@ -78,12 +78,12 @@ export class Viewport {
     onReading: (reading: CursorReading | null) => void,
   ): ConstructorParameters<typeof ToolBelt>[2] {
     const [source, cursor, { camera }, outline] = [this.#source, this.#cursor, this.#eye, this.#outline];
-    const getWorn = () => this.#worn.mesh;
+    const getBound = () => this.#bound.mesh;
     const getSelected = () => this.#drawn.selected;
     return {
-      pick: new PickTool(source, camera, outline, getWorn),
-      weights: new WeightTool(source, cursor, getWorn, onReading),
-      fit: new FitTool(source, cursor, camera, getWorn),
+      pick: new PickTool(source, camera, outline, getBound),
+      weights: new WeightTool(source, cursor, getBound, onReading),
+      fit: new FitTool(source, cursor, camera, getBound),
       reach: new PaintTool(source, cursor, getSelected, onReading),
       points: new PointsTool(source, cursor, camera, outline, getSelected),
       bodies: new BodyTool(source, this.bodies, camera),
@@ -166,7 +166,7 @@ export class Viewport {
       this.bodies,
       this.#floor,
       this.#cursor,
-      this.#worn,
+      this.#bound,
       this.#outline,
       this.#eye,
       this.#renderer,
@@ -222,7 +222,7 @@ export class Viewport {
     const { character } = this.#source.editor;
     const { layout, floats } = frame;
     this.#reachView.update(floats);
-    this.#worn.update(frame);
+    this.#bound.update(frame);
     const nodes = floats.subarray(layout.nodes, layout.nodes + 16 * character.skeleton.names.length);
     this.bodies.update(nodes);
     this.#ground.update(character, frame, nodes, this.#source.preview.travels[frame.clip] ?? [0, 0]);
@@ -247,10 +247,10 @@ export class Viewport {
     if (this.#drawn.followCharacter()) this.#frameCount = -1;
     const { session } = this.#source;
     const { state } = session;
-    this.#worn.follow();
+    this.#bound.follow();
     const isReach = state.stage === 'reach';
     this.#drawn.setView({
-      getVisibility: (index) => (index === this.#worn.sectionIndex ? 'hidden' : getVisibility(state, index)),
+      getVisibility: (index) => (index === this.#bound.sectionIndex ? 'hidden' : getVisibility(state, index)),
       showTriangles: state.showTriangles,
       // Reach is painted on the sim mesh: what is drawn in its place would hide it.
       showsSimMesh: ({ garmentId }) => isReach && garmentId === state.garmentId,

@@ -27,13 +27,13 @@ function makeJointColor(joint: number): Color {
 
 /** Weights as colours of the points, linear RGB: of one joint from small to large, or by the joint that leads. */
 export function colorWeights(work: WeightWork): Float32Array {
-  const { dense, jointCount, mesh } = work.worn;
+  const { dense, jointCount, mesh } = work.bound;
   const { view, joint } = work.store.state;
   const colors = new Float32Array(3 * mesh.pointCount);
   if (view === 'leading') {
     const palette = Array.from({ length: jointCount }, (_, j) => makeJointColor(j).toArray());
-    findDominantJoints(dense, jointCount).forEach((leading, p) => {
-      colors.set(palette[leading]!, 3 * p);
+    findDominantJoints(dense, jointCount).forEach((dominantJoint, p) => {
+      colors.set(palette[dominantJoint]!, 3 * p);
     });
     return colors;
   }

@@ -1,33 +1,33 @@
 import type { Ray } from 'three';
-import type { MeshRayHit } from '../../core/mesh/index.ts';
+import type { MeshRayHit, WeldedIndex } from '../../core/mesh/index.ts';
 import type { CursorReading } from '../state/cursor-reading.ts';
 import { runPreparation } from '../state/run-preparation.ts';
+import type { BoundMesh } from './bound-mesh.ts';
 import type { BrushCursor } from './brush-cursor.ts';
 import type { PointerTool } from './pointer-tool.ts';
 import type { ViewportSource } from './viewport-source.ts';
-import type { WornMesh } from './worn-mesh.ts';
 
 /** Paints, smooths and selects skin weights of the section that is worked on. */
 export class WeightTool implements PointerTool {
   readonly #source: ViewportSource;
   readonly #cursor: BrushCursor;
-  readonly #getWorn: () => WornMesh | null;
+  readonly #getBound: () => BoundMesh | null;
   readonly #onReading: (reading: CursorReading | null) => void;
 
   constructor(
     source: ViewportSource,
     cursor: BrushCursor,
-    getWorn: () => WornMesh | null,
+    getBound: () => BoundMesh | null,
     onReading: (reading: CursorReading | null) => void,
   ) {
     this.#source = source;
     this.#cursor = cursor;
-    this.#getWorn = getWorn;
+    this.#getBound = getBound;
     this.#onReading = onReading;
   }
 
   press(ray: Ray, event: PointerEvent): boolean {
-    const hit = this.#getWorn()?.hit(ray);
+    const hit = this.#getBound()?.hit(ray);
     if (!hit) return false;
     const work = this.#work;
     if (work?.store.state.tool === 'select' && !event.shiftKey) work.select([], false);
@@ -36,19 +36,25 @@ export class WeightTool implements PointerTool {
   }
 
   move(ray: Ray, event: PointerEvent, isPressed: boolean): void {
-    const worn = this.#getWorn();
+    const bound = this.#getBound();
     const work = this.#work;
-    const hit = worn?.hit(ray);
+    const hit = bound?.hit(ray);
     if (!hit || !work) {
       this.leave();
       return;
     }
     const { tool, radius, joint } = work.store.state;
     this.#cursor.show(hit.point, hit.normal, tool === 'select' ? 0.008 : radius);
-    const point = worn!.findNearestPoint(hit);
-    const { dense, jointCount } = work.worn;
+    const point = bound!.findNearestPoint(hit);
+    const { dense, jointCount } = work.bound;
     const value = dense[jointCount * point + joint]!;
-    this.#onReading({ x: event.offsetX, y: event.offsetY, value, point, joint: work.jointNames[joint]! });
+    this.#onReading({
+      x: event.offsetX,
+      y: event.offsetY,
+      value,
+      point: point as WeldedIndex,
+      joint: work.jointNames[joint]!,
+    });
     if (isPressed) this.#apply(hit, ray);
   }
 
@@ -68,19 +74,19 @@ export class WeightTool implements PointerTool {
   }
 
   #apply(hit: MeshRayHit, ray: Ray): void {
-    const worn = this.#getWorn();
+    const bound = this.#getBound();
     const work = this.#work;
-    if (!worn || !work) return;
+    if (!bound || !work) return;
     if (work.store.state.tool === 'select') {
-      work.select([worn.findNearestPoint(hit)], true);
+      work.select([bound.findNearestPoint(hit)], true);
       return;
     }
     work.dab(
       {
-        positions: worn.pointPositions,
+        positions: bound.pointPositions,
         stride: 3,
-        normals: worn.pointNormals,
-        neighbours: work.worn.hand.neighbours,
+        normals: bound.pointNormals,
+        neighbours: work.bound.hand.neighbours,
       },
       {
         center: hit.point,

@@ -21,12 +21,12 @@ import {
   weldPoints,
 } from '../../core/mesh/index.ts';
 import {
-  carryChannel,
   checkSection,
   checkShapes,
   makeArrays,
   Preparation,
   type ShapeFit,
+  transferChannel,
 } from '../../core/prepare/index.ts';
 import {
   type Character,
@@ -39,7 +39,7 @@ import {
 import { bindRender, findLining, measureBinding } from '../../core/run/index.ts';
 import { collectOuterSurface, createSectionMesh, hasMadeArray } from '../../core/steps/index.ts';
 import type {
-  Carry,
+  MapTransfer,
   MeasureRequest,
   OnProgress,
   PreparedReply,
@@ -112,7 +112,7 @@ export class PrepareLoop {
   }
 
   /** What the character would be with a change; the document stays. @throws {RangeError} When the step cannot be applied. */
-  tryOut({ patch, stepId, carries }: Trial, onProgress?: OnProgress): PreparedReply {
+  tryOut({ patch, stepId, transfers }: Trial, onProgress?: OnProgress): PreparedReply {
     const report = limitProgress(onProgress);
     const before = this.#now;
     const document = withPatch(this.#document, patch);
@@ -124,12 +124,12 @@ export class PrepareLoop {
     const own = problems.find((problem) => problem.stepId === stepId);
     if (own) throw new RangeError(own.reason);
     const made = nameMade(character, (stepId && madeBy.get(stepId)) || []);
-    arrays.push(...carries.map((carry) => this.#carry(carry, before, character, made)));
+    arrays.push(...transfers.map((transfer) => this.#transfer(transfer, before, character, made)));
     return { sections: shareSections(character), problems, arrays, made };
   }
 
-  #carry(
-    { channelId, from, to }: Carry,
+  #transfer(
+    { channelId, from, to }: MapTransfer,
     before: Character,
     after: Character,
     made: SectionName | null,
@@ -146,7 +146,7 @@ export class PrepareLoop {
     );
     // The same points, wherever they were moved: each keeps its value.
     const isSame = isSameMesh(was!, is!) && weldPoints(is!.positions).pointCount === values.length;
-    return [channelId, isSame ? values.slice() : carryChannel(source, wanted, values, kind)];
+    return [channelId, isSame ? values.slice() : transferChannel(source, wanted, values, kind)];
   }
 
   measure({ section, renders, clip, edgeLength }: MeasureRequest): SimMeshFigures {
@@ -167,7 +167,7 @@ export class PrepareLoop {
       binding: {
         inBindPose: Math.max(0, ...errors.map((error) => error.inBindPose)),
         // Patches have weights of their own that say nothing of the mesh they ride on.
-        usual: main?.usual ?? 0,
+        p95: main?.p95 ?? 0,
         worst: main?.worst ?? 0,
       },
     };

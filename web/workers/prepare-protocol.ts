@@ -5,7 +5,7 @@ import type { SectionName, SharedSection } from '../../core/rig/index.ts';
 import type { BindingError } from '../../core/run/index.ts';
 
 /** Painted values that go over from one section to another, or to the same one after a step. */
-export interface Carry {
+export interface MapTransfer {
   channelId: RecordId;
   from: SectionName;
   /** Null: the section that the tried step makes. */
@@ -16,7 +16,7 @@ export interface Carry {
 export interface Trial {
   patch: DocumentPatch;
   stepId: RecordId | null;
-  carries: readonly Carry[];
+  transfers: readonly MapTransfer[];
 }
 
 export interface PreparedReply {

@@ -1,4 +1,5 @@
 import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
+import type { WeldedIndex } from '../../core/mesh/index.ts';
 import type { Character, JointTurn, SharedSection } from '../../core/rig/index.ts';
 import type { RunTimes } from '../../core/run/index.ts';
 
@@ -16,8 +17,8 @@ export type PreviewRequest =
   | { kind: 'seek'; time: number }
   /** Turns joints beside the clip, all others not. */
   | { kind: 'turn'; turns: readonly JointTurn[] }
-  /** Takes hold of the cloth at a point (counted as channels are). */
-  | { kind: 'grip'; garmentId: RecordId; point: number }
+  /** Takes hold of the cloth at a welded vertex. */
+  | { kind: 'grip'; garmentId: RecordId; point: WeldedIndex }
   /** Draws what is held to a place; null lets go. */
   | { kind: 'pull'; garmentId: RecordId; place: [number, number, number] | null }
   /** Lets one garment fall freely against the whole body; null ends it. */

@@ -72,9 +72,9 @@ describe('the run behind the live preview', () => {
       ],
     ]);
     run.step();
-    expect(run.garments[0]!.bodies.cones.length).equal(8);
+    expect(run.garments[0]!.bodies.capsules.length).equal(8);
     editor.undo();
-    expect(run.garments[0]!.bodies.cones.length).equal(0);
+    expect(run.garments[0]!.bodies.capsules.length).equal(0);
     const channel = findChannel(editor.document, garment.id)!;
     const values = editor.document.arrays.get(channel.id)!;
     editor.paint('hold', channel.id, {
@@ -122,8 +122,8 @@ describe('the run behind the live preview', () => {
     addMap(editor, garment, 'drag', 81, new Float32Array(81));
     addMap(editor, garment, 'damping', 81, new Float32Array(81));
     run.step();
-    expect(solver.state.triangleCatch.every((share) => share === 0)).equal(true);
-    expect(solver.state.keeps.every((keep) => keep === 1)).equal(true);
+    expect(solver.state.aeroScale.every((share) => share === 0)).equal(true);
+    expect(solver.state.velocityRetention.every((keep) => keep === 1)).equal(true);
     addMap(editor, garment, 'lining', 81, new Float32Array(81).fill(0).fill(1, 72));
     run.step();
     expect(run.garments[0]!.setup.lining!.reduce((sum, one) => sum + one, 0)).equal(9);

@@ -22,11 +22,11 @@ function suggest(
 ): Float32Array {
   const document = openPatch(patch);
   const setup = setUpRun(document, character);
-  const worn = setup.garments.find(({ id }) => id === garmentId);
-  if (!worn) throw new RangeError('The garment is not worn: it has no section to suggest a map for.');
+  const bound = setup.garments.find(({ id }) => id === garmentId);
+  if (!bound) throw new RangeError('The garment is not worn: it has no section to suggest a map for.');
   const suggestion = suggestReach(setup, {
     garmentId,
-    seam: seam ?? findSeam(worn),
+    seam: seam ?? findSeam(bound),
     clips: [...setup.character.clips.keys()],
   });
   let toldAt = 0;

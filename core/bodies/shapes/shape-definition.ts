@@ -21,6 +21,7 @@ export interface ShapeDefinition {
   toImplicit(shape: RoundNumbers): object;
 }
 
+/** Distance between the ends of a body, in their unit. */
 export function measureLength({ a, b }: Pick<RoundNumbers, 'a' | 'b'>): number {
   return Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
 }

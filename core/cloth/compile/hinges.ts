@@ -129,6 +129,7 @@ function unitNormal(a: number[], b: number[], c: number[]): [number, number, num
   return [n[0] / length, n[1] / length, n[2] / length];
 }
 
+/** Distance of two points of an array, [n, 3], in its unit. */
 export function distance(x: Float32Array, a: number, b: number): number {
   return Math.sqrt(
     (x[4 * b]! - x[4 * a]!) ** 2 +

@@ -1,3 +1,6 @@
+/** A row of the solver: welded vertices in the order in which they lie in its memory. */
+export type SolverIndex = number & { readonly brand: 'SolverIndex' };
+
 /**
  * Points sorted along a space-filling curve (Morton order of a 1024³ grid over their box), so that points that lie
  * near each other in space lie near each other in memory. Equal cells keep their order.

@@ -19,10 +19,10 @@ const LEAST_DOUBLE_AREA = 1e-12;
 export function applyAir(state: SolverState, frame: FrameNumbers): void {
   const { airDrag, airLift, seconds, wind } = frame;
   if (!(airDrag > 0 || airLift > 0)) return;
-  const { positions: x, velocities: v, inverseMasses, triangles, triangleCatch } = state;
+  const { positions: x, velocities: v, inverseMasses, triangles, aeroScale } = state;
   const air = [0, 0, 0];
-  for (let t = 0; t < triangleCatch.length; t++) {
-    const share = triangleCatch[t]!;
+  for (let t = 0; t < aeroScale.length; t++) {
+    const share = aeroScale[t]!;
     if (share === 0) continue;
     const ia = triangles[3 * t]!;
     const ib = triangles[3 * t + 1]!;

@@ -85,13 +85,13 @@ function bendRows(
  * Once a frame, not once a substep: within a sixtieth of a second the normals turn little. Folds that are bent
  * further from rest than the yield angle take the rest with them.
  */
-export function updateFolds(state: SolverState, { foldMemory, foldYield }: FrameNumbers): void {
+export function updateFolds(state: SolverState, { foldMemory, plasticYieldAngle }: FrameNumbers): void {
   const { hingeQuads: quads, hingeWeights: weights, foldShares, positions: x } = state;
   const { hingeCurvatures: curvatures, hingeDoubleLengths: doubleLengths, bendRest: rest } = state;
   const { hingeInverseAreas: inverseAreas } = state;
   rest.fill(0);
   for (let q = 0; q < curvatures.length; q++) {
-    if (curvatures[q] === 0 && foldYield >= 1) continue;
+    if (curvatures[q] === 0 && plasticYieldAngle >= 1) continue;
     const a = 4 * quads[4 * q]!;
     const b = 4 * quads[4 * q + 1]!;
     const c = 4 * quads[4 * q + 2]!;
@@ -116,7 +116,7 @@ export function updateFolds(state: SolverState, { foldMemory, foldYield }: Frame
     const nz = ex * wy - ey * wx;
     const sum = Math.sqrt(nx * nx + ny * ny + nz * nz);
     if (sum < LEAST_SUM) continue;
-    if (foldYield < 1) {
+    if (plasticYieldAngle < 1) {
       // The weights sum to zero: places relative to a give the same curvature.
       const kb = weights[4 * q + 1]!;
       const kc = weights[4 * q + 2]!;
@@ -126,7 +126,7 @@ export function updateFolds(state: SolverState, { foldMemory, foldYield }: Frame
           (kb * ey + kc * fy + kd * gy) * ny +
           (kb * ez + kc * fz + kd * gz) * nz) /
         sum;
-      const most = doubleLengths[q]! * foldYield;
+      const most = doubleLengths[q]! * plasticYieldAngle;
       curvatures[q] = Math.min(Math.max(curvatures[q]!, curvature - most), curvature + most);
     }
     const scale = (foldMemory * curvatures[q]!) / sum;

@@ -26,11 +26,17 @@ interface Shape {
   size: number;
   measure: (x: number, y: number, z: number, out: Contact) => void;
   /** Writes how far the surface beneath a contact moves in this substep. */
-  writeWay: (x: number, y: number, z: number, contact: Contact, out: [number, number, number]) => void;
+  writeDisplacement: (
+    x: number,
+    y: number,
+    z: number,
+    contact: Contact,
+    out: [number, number, number],
+  ) => void;
 }
 
 const contact: Contact = createCapsuleHit();
-const way: [number, number, number] = [0, 0, 0];
+const displacement: [number, number, number] = [0, 0, 0];
 
 /**
  * Pushes points out of the bodies, and takes from each pushed point as much sliding along the moving surface as
@@ -47,8 +53,8 @@ const way: [number, number, number] = [0, 0, 0];
 export function solveBodies(state: SolverState, frame: FrameNumbers, substep: number): void {
   const start = substep / frame.substeps;
   const end = (substep + 1) / frame.substeps;
-  for (let body = 0; body < frame.coneCount; body++) {
-    pushOut(state, frame, createCone(state, frame, body, start, end));
+  for (let body = 0; body < frame.capsuleCount; body++) {
+    pushOut(state, frame, createCapsule(state, frame, body, start, end));
   }
   for (let hull = 0; hull < frame.hullCount; hull++) {
     pushOut(state, frame, createHull(state, frame, hull, start, end));
@@ -74,22 +80,22 @@ function pushOut(state: SolverState, frame: FrameNumbers, shape: Shape): void {
     if (Math.max(py, sy) < low[1] || Math.min(py, sy) > high[1]) continue;
     if (Math.max(pz, sz) < low[2] || Math.min(pz, sz) > high[2]) continue;
     shape.measure(px, py, pz, contact);
-    shape.writeWay(px, py, pz, contact, way);
-    const mx = px - sx - way[0];
-    const my = py - sy - way[1];
-    const mz = pz - sz - way[2];
+    shape.writeDisplacement(px, py, pz, contact, displacement);
+    const mx = px - sx - displacement[0];
+    const my = py - sy - displacement[1];
+    const mz = pz - sz - displacement[2];
     const lengthSquared = mx * mx + my * my + mz * mz;
     let depth = thickness - contact.distance;
     if (lengthSquared > sweep) {
-      depth = followWay(shape, thickness, px, py, pz, mx, my, mz, Math.sqrt(lengthSquared));
+      depth = followDisplacement(shape, thickness, px, py, pz, mx, my, mz, Math.sqrt(lengthSquared));
     }
     if (depth <= 0) continue;
     const { nx, ny, nz } = contact;
-    const normalWay = mx * nx + my * ny + mz * nz;
-    const push = Math.min(depth, Math.max(0, RECOVERY_SPEED * h - normalWay));
-    const tx = mx - normalWay * nx;
-    const ty = my - normalWay * ny;
-    const tz = mz - normalWay * nz;
+    const normalDisplacement = mx * nx + my * ny + mz * nz;
+    const push = Math.min(depth, Math.max(0, RECOVERY_SPEED * h - normalDisplacement));
+    const tx = mx - normalDisplacement * nx;
+    const ty = my - normalDisplacement * ny;
+    const tz = mz - normalDisplacement * nz;
     const slide = Math.sqrt(tx * tx + ty * ty + tz * tz);
     const kept = slide > 0 ? Math.min(1, (friction * push) / slide) : 0;
     x[o] = px + push * nx - kept * tx;
@@ -102,7 +108,7 @@ function pushOut(state: SolverState, frame: FrameNumbers, shape: Shape): void {
  * The first place inside on the straight way to p, by steps of half the body's least radius. Its normal stays in
  * `contact`. @returns Depth of p beneath the plane of that contact; 0 or less when the way stays outside.
  */
-function followWay(
+function followDisplacement(
   shape: Shape,
   thickness: number,
   px: number,
@@ -124,8 +130,8 @@ function followWay(
   return 0;
 }
 
-function createCone(
-  { conesFrom, conesTo }: SolverState,
+function createCapsule(
+  { capsulesFrom, capsulesTo }: SolverState,
   { thickness }: FrameNumbers,
   body: number,
   start: number,
@@ -135,9 +141,9 @@ function createCone(
   const before = new Float32Array(8);
   const after = new Float32Array(8);
   for (let i = 0; i < 8; i++) {
-    const change = conesTo[o + i]! - conesFrom[o + i]!;
-    before[i] = conesFrom[o + i]! + start * change;
-    after[i] = conesFrom[o + i]! + end * change;
+    const change = capsulesTo[o + i]! - capsulesFrom[o + i]!;
+    before[i] = capsulesFrom[o + i]! + start * change;
+    after[i] = capsulesFrom[o + i]! + end * change;
   }
   const ra = after[3]! + thickness;
   const rb = after[7]! + thickness;
@@ -151,10 +157,10 @@ function createCone(
     high: [corner(0, 1), corner(1, 1), corner(2, 1)],
     size: Math.min(after[3]!, after[7]!),
     measure: (x, y, z, out) => measureTaperedCapsule(after, 0, x, y, z, out),
-    writeWay: (_x, _y, _z, { along }, out) => {
+    writeDisplacement: (_x, _y, _z, { along }, out) => {
       for (let k = 0; k < 3; k++) {
-        const wayA = after[k]! - before[k]!;
-        out[k] = wayA + along * (after[4 + k]! - before[4 + k]! - wayA);
+        const displacementA = after[k]! - before[k]!;
+        out[k] = displacementA + along * (after[4 + k]! - before[4 + k]! - displacementA);
       }
     },
   };
@@ -199,7 +205,7 @@ function createHull(
         out.nz = nz;
       }
     },
-    writeWay: (x, y, z, _contact, out) => {
+    writeDisplacement: (x, y, z, _contact, out) => {
       for (let k = 0; k < 3; k++) {
         out[k] =
           (hullMotions[m + k]! * x +

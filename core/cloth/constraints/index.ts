@@ -4,5 +4,5 @@ export { solveBodies } from './bodies.ts';
 export { updateInward, updateNormals } from './normals.ts';
 export { holdTethers, holdWithinReach, predict, pull, updateVelocities } from './points.ts';
 export { findSelfPairs, solveSelf } from './self.ts';
-export { dampThreads, solveStretch } from './stretch.ts';
+export { dampEdges, solveStretch } from './stretch.ts';
 export { findNearestTriangles, solveSurface } from './surfaces.ts';

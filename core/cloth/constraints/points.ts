@@ -8,7 +8,7 @@ export function predict(state: SolverState, frame: FrameNumbers, share: number):
     velocities: v,
     predicted,
     inverseMasses,
-    keeps,
+    velocityRetention,
     targets: from,
     nextTargets: to,
   } = state;
@@ -19,13 +19,13 @@ export function predict(state: SolverState, frame: FrameNumbers, share: number):
     const o = 4 * i;
     if (inverseMasses[i] === 0) {
       for (let k = o; k < o + 3; k++) {
-        const way = to[k]! - from[k]!;
-        predicted[k] = from[k]! + share * way;
-        v[k] = way * rate;
+        const displacement = to[k]! - from[k]!;
+        predicted[k] = from[k]! + share * displacement;
+        v[k] = displacement * rate;
       }
       continue;
     }
-    const keep = keeps[i]!;
+    const keep = velocityRetention[i]!;
     v[o] = v[o]! * keep;
     v[o + 1] = (v[o + 1]! + fall) * keep;
     v[o + 2] = v[o + 2]! * keep;

@@ -88,10 +88,10 @@ export function solveSelf(
     const mx = dx - (predicted[b]! - predicted[a]! - h * (v[b]! - v[a]!));
     const my = dy - (predicted[b + 1]! - predicted[a + 1]! - h * (v[b + 1]! - v[a + 1]!));
     const mz = dz - (predicted[b + 2]! - predicted[a + 2]! - h * (v[b + 2]! - v[a + 2]!));
-    const normalWay = mx * nx + my * ny + mz * nz;
-    const tx = mx - normalWay * nx;
-    const ty = my - normalWay * ny;
-    const tz = mz - normalWay * nz;
+    const normalDisplacement = mx * nx + my * ny + mz * nz;
+    const tx = mx - normalDisplacement * nx;
+    const ty = my - normalDisplacement * ny;
+    const tz = mz - normalDisplacement * nz;
     const slide = Math.sqrt(tx * tx + ty * ty + tz * tz);
     const kept = slide > 0 ? Math.min(1, (friction * depth) / slide) : 0;
     const ux = (depth * nx - kept * tx) / (wa + wb);

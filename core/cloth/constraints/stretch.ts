@@ -35,7 +35,7 @@ export function solveStretch(state: SolverState): void {
 }
 
 /** Takes a share of the speed at which the ends of each pair part or meet, once a frame. */
-export function dampThreads(state: SolverState): void {
+export function dampEdges(state: SolverState): void {
   const { positions: x, velocities: v, pairs, pairDampA, pairDampB } = state;
   for (let s = 0; s < pairDampA.length; s++) {
     const a = 4 * pairs[2 * s]!;

@@ -21,13 +21,13 @@ export const SEARCH_SPACINGS = 0.5;
 export const SEARCH_EVERY = 8;
 
 /** Closest point on a triangle: barycentric weights of b and c. Reused. */
-interface Foot {
+interface ClosestPoint {
   b: number;
   c: number;
   squared: number;
 }
 
-const foot: Foot = { b: 0, c: 0, squared: 0 };
+const closestPoint: ClosestPoint = { b: 0, c: 0, squared: 0 };
 
 /**
  * For every free point the triangle of a surface that it may touch in this frame, or NONE: the nearest of those around
@@ -156,10 +156,10 @@ function findTriangleAround(
     }
   }
   if (second === NONE) return first;
-  findFoot(surface, from, from, 0, first, px, py, pz);
-  const closest = foot.squared;
-  findFoot(surface, from, from, 0, second, px, py, pz);
-  return foot.squared < closest ? second : first;
+  findClosestPoint(surface, from, from, 0, first, px, py, pz);
+  const closest = closestPoint.squared;
+  findClosestPoint(surface, from, from, 0, second, px, py, pz);
+  return closestPoint.squared < closest ? second : first;
 }
 
 /** Centres of the triangles as they stand at the start of the frame. */
@@ -210,27 +210,27 @@ export function solveSurface(
     if (sx * sx + sy * sy + sz * sz < clearances[i]! * clearances[i]!) continue;
     const height = measureHeight(surface, from, to, share, t, x[o]!, x[o + 1]!, x[o + 2]!);
     const depth = layerMargin - height;
-    if (depth <= 0 || foot.squared - height * height > beside) continue;
+    if (depth <= 0 || closestPoint.squared - height * height > beside) continue;
     const a = 4 * triangles[3 * t]!;
     const b = 4 * triangles[3 * t + 1]!;
     const c = 4 * triangles[3 * t + 2]!;
-    const wb = foot.b;
-    const wc = foot.c;
+    const wb = closestPoint.b;
+    const wc = closestPoint.c;
     const wa = 1 - wb - wc;
-    const wayOf = (k: number): number =>
+    const displacementOf = (k: number): number =>
       (wa * (to[a + k]! - from[a + k]!) +
         wb * (to[b + k]! - from[b + k]!) +
         wc * (to[c + k]! - from[c + k]!)) /
       substeps;
-    const mx = x[o]! - predicted[o]! + h * v[o]! - wayOf(0);
-    const my = x[o + 1]! - predicted[o + 1]! + h * v[o + 1]! - wayOf(1);
-    const mz = x[o + 2]! - predicted[o + 2]! + h * v[o + 2]! - wayOf(2);
+    const mx = x[o]! - predicted[o]! + h * v[o]! - displacementOf(0);
+    const my = x[o + 1]! - predicted[o + 1]! + h * v[o + 1]! - displacementOf(1);
+    const mz = x[o + 2]! - predicted[o + 2]! + h * v[o + 2]! - displacementOf(2);
     const [nx, ny, nz] = normal;
-    const normalWay = mx * nx + my * ny + mz * nz;
-    const push = Math.min(depth, Math.max(0, RECOVERY_SPEED * h - normalWay));
-    const tx = mx - normalWay * nx;
-    const ty = my - normalWay * ny;
-    const tz = mz - normalWay * nz;
+    const normalDisplacement = mx * nx + my * ny + mz * nz;
+    const push = Math.min(depth, Math.max(0, RECOVERY_SPEED * h - normalDisplacement));
+    const tx = mx - normalDisplacement * nx;
+    const ty = my - normalDisplacement * ny;
+    const tz = mz - normalDisplacement * nz;
     const slide = Math.sqrt(tx * tx + ty * ty + tz * tz);
     const kept = slide > 0 ? Math.min(1, (friction * push) / slide) : 0;
     x[o] = x[o]! + push * nx - kept * tx;
@@ -241,7 +241,7 @@ export function solveSurface(
 
 const normal: [number, number, number] = [0, 0, 0];
 
-/** Height of p above its foot along the smooth normal there, which stays in `normal`; the foot stays in `foot`. */
+/** Height of p above its foot along the smooth normal there, which stays in `normal`; the foot stays in `closestPoint`. */
 function measureHeight(
   surface: SurfaceState,
   from: Float32Array,
@@ -252,10 +252,10 @@ function measureHeight(
   py: number,
   pz: number,
 ): number {
-  findFoot(surface, from, to, share, t, px, py, pz);
+  findClosestPoint(surface, from, to, share, t, px, py, pz);
   const { triangles, normals } = surface;
-  const wb = foot.b;
-  const wc = foot.c;
+  const wb = closestPoint.b;
+  const wc = closestPoint.c;
   const wa = 1 - wb - wc;
   const corners = [4 * triangles[3 * t]!, 4 * triangles[3 * t + 1]!, 4 * triangles[3 * t + 2]!];
   const blend = (rows: Float32Array, k: number): number =>
@@ -277,7 +277,7 @@ function measureHeight(
  *
  * Reference: C. Ericson, *Real-Time Collision Detection*, Morgan Kaufmann 2005, §5.1.5.
  */
-function findFoot(
+function findClosestPoint(
   { triangles }: SurfaceState,
   from: Float32Array,
   to: Float32Array,
@@ -308,10 +308,10 @@ function findFoot(
   const d1 = ux * qx + uy * qy + uz * qz;
   const d2 = wx * qx + wy * qy + wz * qz;
   writeBarycentric(uu, uw, ww, d1, d2);
-  const ex = qx - foot.b * ux - foot.c * wx;
-  const ey = qy - foot.b * uy - foot.c * wy;
-  const ez = qz - foot.b * uz - foot.c * wz;
-  foot.squared = ex * ex + ey * ey + ez * ez;
+  const ex = qx - closestPoint.b * ux - closestPoint.c * wx;
+  const ey = qy - closestPoint.b * uy - closestPoint.c * wy;
+  const ez = qz - closestPoint.b * uz - closestPoint.c * wz;
+  closestPoint.squared = ex * ex + ey * ey + ez * ez;
 }
 
 /** Weights of b and c of the closest point, from u = b - a, w = c - a, and d1 = u·q, d2 = w·q. */
@@ -320,36 +320,36 @@ function writeBarycentric(uu: number, uw: number, ww: number, d1: number, d2: nu
   const d4 = d2 - uw;
   const d5 = d1 - uw;
   const d6 = d2 - ww;
-  foot.b = 0;
-  foot.c = 0;
+  closestPoint.b = 0;
+  closestPoint.c = 0;
   if (d1 <= 0 && d2 <= 0) return;
   if (d3 >= 0 && d4 <= d3) {
-    foot.b = 1;
+    closestPoint.b = 1;
     return;
   }
   const vc = d1 * d4 - d3 * d2;
   if (vc <= 0 && d1 >= 0 && d3 <= 0) {
-    foot.b = d1 === d3 ? 0 : d1 / (d1 - d3);
+    closestPoint.b = d1 === d3 ? 0 : d1 / (d1 - d3);
     return;
   }
   if (d6 >= 0 && d5 <= d6) {
-    foot.c = 1;
+    closestPoint.c = 1;
     return;
   }
   const vb = d5 * d2 - d1 * d6;
   if (vb <= 0 && d2 >= 0 && d6 <= 0) {
-    foot.c = d2 === d6 ? 0 : d2 / (d2 - d6);
+    closestPoint.c = d2 === d6 ? 0 : d2 / (d2 - d6);
     return;
   }
   const va = d3 * d6 - d5 * d4;
   if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
     const total = d4 - d3 + (d5 - d6);
     const w = total === 0 ? 0 : (d4 - d3) / total;
-    foot.b = 1 - w;
-    foot.c = w;
+    closestPoint.b = 1 - w;
+    closestPoint.c = w;
     return;
   }
   const sum = va + vb + vc;
-  foot.b = sum === 0 ? 0 : vb / sum;
-  foot.c = sum === 0 ? 0 : vc / sum;
+  closestPoint.b = sum === 0 ? 0 : vb / sum;
+  closestPoint.c = sum === 0 ? 0 : vc / sum;
 }

@@ -5,7 +5,7 @@ import type { FabricSettings } from '../fabric.ts';
 import { type FrameNumbers, WAVE_COUNT } from '../frame-numbers.ts';
 import {
   allocateState,
-  MOST_CONES,
+  MOST_CAPSULES,
   MOST_HULLS,
   MOST_PLANES,
   type SolverState,
@@ -14,7 +14,7 @@ import {
 import {
   ARENA_START,
   BLOCK_BYTES,
-  CONE_BYTES,
+  CAPSULE_BYTES,
   HEADER,
   HULL_BYTES,
   Part,
@@ -32,8 +32,8 @@ interface KernelState {
   bendCoefficients: Float32Array;
   surfaces: Uint32Array;
   targetStarts: Float32Array;
-  targetWays: Float32Array;
-  cones: Float32Array;
+  targetDisplacements: Float32Array;
+  capsules: Float32Array;
   hullBoxes: Float32Array;
   planes: Float32Array;
   boxes: Float32Array;
@@ -146,7 +146,7 @@ export class KernelSolver extends ClothSolver {
     const numbers = this.#numbers;
     for (const name of COUNTS) words[Slot[name]] = frame[name];
     for (const name of NUMBERS) numbers[Slot[name]] = frame[name];
-    words[Slot.hasThreadDamping] = frame.hasThreadDamping ? 1 : 0;
+    words[Slot.hasEdgeDamping] = frame.hasEdgeDamping ? 1 : 0;
     words[Slot.hasInward] = frame.hasInward ? 1 : 0;
     words[Slot.bendSteps] = frame.bendFilter?.steps ?? 0;
     if (frame.bendFilter) this.#own.bendCoefficients.set(frame.bendFilter.coefficients);
@@ -165,8 +165,8 @@ const OWN = [
   'bendCoefficients',
   'surfaces',
   'targetStarts',
-  'targetWays',
-  'cones',
+  'targetDisplacements',
+  'capsules',
   'hullBoxes',
   'planes',
   'boxes',
@@ -189,7 +189,7 @@ const ADDRESSES = [
   'reach',
   'inward',
   'inwardDepths',
-  'keeps',
+  'velocityRetention',
   'tetherAnchors',
   'tetherLengths',
   'pairs',
@@ -200,7 +200,7 @@ const ADDRESSES = [
   'pairDampA',
   'pairDampB',
   'triangles',
-  'triangleCatch',
+  'aeroScale',
   'bendStart',
   'bendColumns',
   'bendValues',
@@ -212,8 +212,8 @@ const ADDRESSES = [
   'hingeDoubleLengths',
   'hingeInverseAreas',
   'foldShares',
-  'conesFrom',
-  'conesTo',
+  'capsulesFrom',
+  'capsulesTo',
   'planesFrom',
   'planesTo',
   'hulls',
@@ -243,7 +243,7 @@ const SURFACE_ADDRESSES = [
 
 const COUNTS = [
   'index',
-  'coneCount',
+  'capsuleCount',
   'hullCount',
   'heldCount',
   'pulledCount',
@@ -256,7 +256,7 @@ const NUMBERS = [
   'h',
   'gravity',
   'foldMemory',
-  'foldYield',
+  'plasticYieldAngle',
   'thickness',
   'friction',
   'selfDistance',
@@ -279,8 +279,8 @@ function allocateOwn(
     bendCoefficients: arena.floats(2 * MOST_BEND_STEPS),
     surfaces: arena.words(Surface.length * surfaces.length),
     targetStarts: arena.floats(3 * rowCount),
-    targetWays: arena.floats(3 * rowCount),
-    cones: arena.floats((CONE_BYTES / 4) * MOST_CONES),
+    targetDisplacements: arena.floats(3 * rowCount),
+    capsules: arena.floats((CAPSULE_BYTES / 4) * MOST_CAPSULES),
     hullBoxes: arena.floats((HULL_BYTES / 4) * MOST_HULLS),
     planes: arena.floats(4 * MOST_PLANES),
     boxes: arena.floats(rowCount / 2),

@@ -13,14 +13,17 @@ export interface DocumentDiff {
   arrays: Map<RecordId, SparseChange | WholeChange>;
 }
 
+/** A diff that changes nothing, to be filled. */
 export function createDiff(): DocumentDiff {
   return { records: new Map(), arrays: new Map() };
 }
 
+/** Whether a diff changes nothing. */
 export function isEmptyDiff(diff: DocumentDiff): boolean {
   return diff.records.size === 0 && diff.arrays.size === 0;
 }
 
+/** Whether a change of an array is of some values, and not of the whole. */
 export function isSparse(change: SparseChange | WholeChange): change is SparseChange {
   return 'indices' in change;
 }

@@ -34,5 +34,16 @@ export const fabricDefinition: RecordDefinition<FabricRecord> = {
       name: 'stiffness by direction, shares of root motion, and every number since',
       raise: (record) => ({ ...record, settings: completeFabric(record.settings as object) }),
     },
+    {
+      to: 3,
+      name: 'foldYield is called plasticYieldAngle',
+      raise: (record) => {
+        const { foldYield, ...settings } = record.settings as { foldYield?: number };
+        return {
+          ...record,
+          settings: { ...settings, ...(foldYield !== undefined && { plasticYieldAngle: foldYield }) },
+        };
+      },
+    },
   ],
 };

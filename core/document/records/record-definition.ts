@@ -54,6 +54,7 @@ export const idField = string().required().min(1).max(80);
 export const titleField = string().required().min(1).max(200);
 export const indexField = number().required().integer().min(0);
 
+/** Schema of a whole record of a type: no field is missing, none is unknown. */
 export function createRecordSchema(definition: {
   type: string;
   fields: Record<string, Schema>;

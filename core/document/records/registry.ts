@@ -25,7 +25,7 @@ export type AuthoredRecord =
 export type RecordType = AuthoredRecord['type'];
 
 /** Form in which documents are kept now. Whoever changes a stored field raises it, and adds a step to its record type. */
-export const DOCUMENT_VERSION = 2;
+export const DOCUMENT_VERSION = 3;
 
 type Definitions = { [T in RecordType]: RecordDefinition<Extract<AuthoredRecord, { type: T }>> };
 

@@ -32,6 +32,7 @@ export interface CheckedMesh extends HealthInput, PointMap {
   spacing: number;
 }
 
+/** A mesh with its welded vertices, faces, edges and their measures, as every check of it needs them. O(n log n). */
 export function createCheckedMesh(input: HealthInput): CheckedMesh {
   const points = weldPoints(input.positions);
   const places = new Float32Array(3 * points.pointCount);
@@ -73,6 +74,7 @@ export function measureLengths(places: Float32Array, { edges, edgeCount }: EdgeT
   return lengths;
 }
 
+/** Distance of two points of an array, [n, 3], in its unit. */
 export function measureDistance(places: Float32Array, a: number, b: number): number {
   let sum = 0;
   for (let k = 0; k < 3; k++) sum += (places[3 * a + k]! - places[3 * b + k]!) ** 2;

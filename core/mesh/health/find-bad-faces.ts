@@ -61,6 +61,7 @@ export function listDuplicateFaces({ faces }: Pick<CheckedMesh, 'faces'>): numbe
   return duplicates;
 }
 
+/** Triangles that lie on another; null without any. */
 export function findDuplicateFaces(mesh: CheckedMesh): MeshFinding | null {
   const duplicates = listDuplicateFaces(mesh);
   if (duplicates.length === 0) return null;

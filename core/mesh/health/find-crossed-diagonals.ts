@@ -34,6 +34,7 @@ export function listCrossedDiagonals(mesh: CheckedMesh): number[] {
   return [...crossed].sort((e, f) => e - f);
 }
 
+/** Squares whose two sides are cut along different diagonals; null without any. */
 export function findCrossedDiagonals(mesh: CheckedMesh): MeshFinding | null {
   const crossed = listCrossedDiagonals(mesh);
   if (crossed.length === 0) return null;

@@ -46,6 +46,7 @@ function runsForward(faces: Uint32Array, face: number, edges: Uint32Array, e: nu
   return false;
 }
 
+/** Triangles that face the other way than most of their piece; null without any. */
 export function findFlippedFaces(mesh: CheckedMesh): MeshFinding | null {
   const flipped = listFlippedFaces(mesh);
   if (flipped.length === 0) return null;

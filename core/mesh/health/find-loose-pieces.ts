@@ -30,6 +30,7 @@ export function numberPieces({
   };
 }
 
+/** Pieces that are joined to nothing; null without any. */
 export function findLoosePieces(mesh: CheckedMesh): MeshFinding | null {
   const { pieceOfFace, pieceAreas } = numberPieces(mesh);
   if (pieceAreas.length < 2) return null;

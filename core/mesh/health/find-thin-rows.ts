@@ -58,6 +58,7 @@ function listLargeGroups(isMarked: Uint8Array, facesOfEdge: Int32Array): number[
   return found.sort((f, g) => f - g);
 }
 
+/** Rows of triangles much narrower than those around; null without any. */
 export function findThinRows(mesh: CheckedMesh): MeshFinding | null {
   const thin = listThinFaces(mesh);
   if (thin.length === 0) return null;

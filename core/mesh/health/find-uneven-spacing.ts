@@ -7,6 +7,7 @@ const SPREAD_LIMIT = 4;
 /** Ratio of the mean edge lengths around two joined points. */
 const JUMP_LIMIT = 3;
 
+/** Edges much shorter than most; null when they are alike. */
 export function findUnevenSpacing(mesh: CheckedMesh): MeshFinding | null {
   const { table, lengths: all, pointCount } = mesh;
   // The rim of a two-sided garment is as narrow as it is thick.

@@ -42,6 +42,7 @@ export function groupSeamPoints(mesh: CheckedMesh): number[][] {
   return [...groups.values()].filter((members) => members.length > 1);
 }
 
+/** Borders that lie on each other without being joined; null without any. */
 export function findUnweldedSeams(mesh: CheckedMesh): MeshFinding | null {
   const groups = groupSeamPoints(mesh);
   if (groups.length === 0) return null;

@@ -32,11 +32,11 @@ export function pairShells(
     for (let i = 0; i < 27; i++) {
       const key = `${cell(p, 0) + (i % 3) - 1},${cell(p, 1) + (Math.floor(i / 3) % 3) - 1},${cell(p, 2) + Math.floor(i / 9) - 1}`;
       for (const q of grid.get(key) ?? []) {
-        const way = [0, 1, 2].map((k) => places[3 * q + k]! - places[3 * p + k]!);
-        const squared = way[0]! ** 2 + way[1]! ** 2 + way[2]! ** 2;
+        const displacement = [0, 1, 2].map((k) => places[3 * q + k]! - places[3 * p + k]!);
+        const squared = displacement[0]! ** 2 + displacement[1]! ** 2 + displacement[2]! ** 2;
         if (q === p || squared >= best) continue;
         const facing = [0, 1, 2].reduce((sum, k) => sum + normals[3 * p + k]! * normals[3 * q + k]!, 0);
-        const behind = [0, 1, 2].reduce((sum, k) => sum + normals[3 * p + k]! * way[k]!, 0);
+        const behind = [0, 1, 2].reduce((sum, k) => sum + normals[3 * p + k]! * displacement[k]!, 0);
         if (facing > OPPOSED || behind >= 0) continue;
         best = squared;
         nearest[p] = q;

@@ -1,7 +1,7 @@
 import { SpatialIndex } from '../../math/index.ts';
 import { buildEdgeTable, NO_TRIANGLE } from '../edge-table.ts';
 import type { Surface } from '../surface.ts';
-import { distanceToSegment } from './feature-chains.ts';
+import { distanceToSegment } from './feature-polylines.ts';
 
 /** Ends of the edges on open borders, [b, 2, 3]. */
 export function listBorderSegments({ positions, triangles }: Surface): Float32Array {

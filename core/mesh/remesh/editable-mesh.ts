@@ -19,21 +19,21 @@ export class EditableMesh {
   /** Triangles around each point; empty when removed. */
   readonly around: number[][];
   /** Chain of a point, NO_CHAIN inside. */
-  readonly chains: number[];
+  readonly polylines: number[];
   /** Metres along the chain. */
   readonly along: number[];
   /** Points that never move or vanish: ends and corners of chains. */
   readonly isFixed: boolean[];
   /** Points on an edge that does not have two triangles. */
   readonly isBorder: boolean[];
-  readonly #chainOfEdge = new Map<number, number>();
+  readonly #polylineOfEdge = new Map<number, number>();
 
   constructor({ positions, triangles }: Surface) {
     this.positions = Array.from(positions);
     this.corners = Array.from(triangles);
     const pointCount = positions.length / 3;
     this.around = Array.from({ length: pointCount }, () => []);
-    this.chains = new Array<number>(pointCount).fill(NO_CHAIN);
+    this.polylines = new Array<number>(pointCount).fill(NO_CHAIN);
     this.along = new Array<number>(pointCount).fill(0);
     this.isFixed = new Array<boolean>(pointCount).fill(false);
     this.isBorder = new Array<boolean>(pointCount).fill(false);
@@ -54,13 +54,13 @@ export class EditableMesh {
     return this.around[point]!.length > 0;
   }
 
-  setEdgeChain(a: number, b: number, chain: number): void {
-    if (chain === NO_CHAIN) this.#chainOfEdge.delete(edgeKey(a, b));
-    else this.#chainOfEdge.set(edgeKey(a, b), chain);
+  setEdgePolyline(a: number, b: number, polyline: number): void {
+    if (polyline === NO_CHAIN) this.#polylineOfEdge.delete(edgeKey(a, b));
+    else this.#polylineOfEdge.set(edgeKey(a, b), polyline);
   }
 
-  getEdgeChain(a: number, b: number): number {
-    return this.#chainOfEdge.get(edgeKey(a, b)) ?? NO_CHAIN;
+  getEdgePolyline(a: number, b: number): number {
+    return this.#polylineOfEdge.get(edgeKey(a, b)) ?? NO_CHAIN;
   }
 
   getLength(a: number, b: number): number {
@@ -121,7 +121,7 @@ export class EditableMesh {
     const middle = this.around.length;
     this.positions.push(...place);
     this.around.push([]);
-    this.chains.push(NO_CHAIN);
+    this.polylines.push(NO_CHAIN);
     this.along.push(0);
     this.isFixed.push(false);
     for (const t of this.listTriangles(a, b)) {
@@ -137,12 +137,12 @@ export class EditableMesh {
       remove(this.around[b]!, t);
     }
     this.isBorder.push(this.isBorder[a]! && this.isBorder[b]! && this.around[middle]!.length !== 4);
-    const chain = this.getEdgeChain(a, b);
-    if (chain !== NO_CHAIN) {
-      this.setEdgeChain(a, b, NO_CHAIN);
-      this.setEdgeChain(a, middle, chain);
-      this.setEdgeChain(middle, b, chain);
-      this.chains[middle] = chain;
+    const polyline = this.getEdgePolyline(a, b);
+    if (polyline !== NO_CHAIN) {
+      this.setEdgePolyline(a, b, NO_CHAIN);
+      this.setEdgePolyline(a, middle, polyline);
+      this.setEdgePolyline(middle, b, polyline);
+      this.polylines[middle] = polyline;
     }
     return middle;
   }
@@ -165,12 +165,12 @@ export class EditableMesh {
   collapse(a: number, b: number): void {
     for (const t of this.listTriangles(a, b)) this.#removeTriangle(t);
     for (const point of this.listNeighbours(b)) {
-      const chain = this.getEdgeChain(b, point);
-      if (chain === NO_CHAIN) continue;
-      this.setEdgeChain(b, point, NO_CHAIN);
-      if (point !== a) this.setEdgeChain(a, point, chain);
+      const polyline = this.getEdgePolyline(b, point);
+      if (polyline === NO_CHAIN) continue;
+      this.setEdgePolyline(b, point, NO_CHAIN);
+      if (point !== a) this.setEdgePolyline(a, point, polyline);
     }
-    this.setEdgeChain(a, b, NO_CHAIN);
+    this.setEdgePolyline(a, b, NO_CHAIN);
     this.isBorder[a] ||= this.isBorder[b]!;
     for (const t of this.around[b]!) {
       this.#replaceCorner(t, b, a);

@@ -1,5 +1,5 @@
 export { EditableMesh } from './editable-mesh.ts';
-export { distanceToSegment } from './feature-chains.ts';
+export { distanceToSegment } from './feature-polylines.ts';
 export {
   measureBorderDeviation,
   measureSmallestAngles,

@@ -15,7 +15,7 @@ export interface SurfaceFigures {
   withinTarget: number | null;
   /** Smallest angle of all triangles, and the smallest but for the worst hundredth of the triangles, degrees. */
   smallestAngle: number;
-  usualSmallestAngle: number;
+  smallestAngleP99: number;
 }
 
 /** @param edgeLength - Wished length of the edges, m. */
@@ -42,7 +42,7 @@ export function measureSurface(surface: Surface, edgeLength: number | null = nul
     longEdge: pick(lengths, 0.95),
     withinTarget: edgeLength === null || lengths.length === 0 ? null : within.length / lengths.length,
     smallestAngle: pick(angles, 0),
-    usualSmallestAngle: pick(angles, 0.01),
+    smallestAngleP99: pick(angles, 0.01),
   };
 }
 

@@ -3,12 +3,12 @@ import { buildEdgeTable, NO_TRIANGLE } from '../edge-table.ts';
 import type { Surface } from '../surface.ts';
 import { EditableMesh, NO_CHAIN } from './editable-mesh.ts';
 import {
-  buildFeatureChains,
+  buildFeaturePolylines,
   chooseSpacing,
-  type FeatureChain,
-  getWay,
-  placeOnChain,
-} from './feature-chains.ts';
+  type FeaturePolyline,
+  getDisplacement,
+  placeOnPolyline,
+} from './feature-polylines.ts';
 import { cutHalf, isMirrorSymmetric, joinHalves } from './mirror-halves.ts';
 
 export interface RemeshOptions {
@@ -73,7 +73,7 @@ class Remesher {
   readonly #mesh: EditableMesh;
   readonly #index: SpatialIndex;
   readonly #source: Surface;
-  readonly #chains: FeatureChain[];
+  readonly #polylines: FeaturePolyline[];
   readonly #edgeLength: number;
   readonly #onProgress: (share: number) => void;
   /** Wished length of edges at each point. */
@@ -87,13 +87,16 @@ class Remesher {
     this.#index = new SpatialIndex(source.positions.slice(), source.triangles);
     this.#edgeLength = edgeLength;
     this.#onProgress = onProgress ?? (() => {});
-    this.#chains = buildFeatureChains(this.#mesh, listFeatureEdges(source, Math.cos(sharpAngle), lines));
+    this.#polylines = buildFeaturePolylines(
+      this.#mesh,
+      listFeatureEdges(source, Math.cos(sharpAngle), lines),
+    );
     // Geometric between the two, so that the control feels even.
     const tolerance = edgeLength * COARSE_TOLERANCE * (FINE_TOLERANCE / COARSE_TOLERANCE) ** borderDetail;
-    for (const chain of this.#chains) {
-      const isCut = isHalf && chain.places.every((value, i) => i % 3 !== 0 || value === 0);
+    for (const polyline of this.#polylines) {
+      const isCut = isHalf && polyline.places.every((value, i) => i % 3 !== 0 || value === 0);
       const within = isCut ? Number.POSITIVE_INFINITY : tolerance;
-      chain.spacing = chooseSpacing(chain, edgeLength, SHORTEST_LINE_EDGE * edgeLength, within);
+      polyline.spacing = chooseSpacing(polyline, edgeLength, SHORTEST_LINE_EDGE * edgeLength, within);
     }
   }
 
@@ -118,9 +121,9 @@ class Remesher {
     const edges = mesh.listEdges();
     for (let i = 0; i < edges.length; i += 2) {
       const [a, b] = [edges[i]!, edges[i + 1]!];
-      const chain = mesh.getEdgeChain(a, b);
-      if (chain === NO_CHAIN) continue;
-      const { spacing } = this.#chains[chain]!;
+      const polyline = mesh.getEdgePolyline(a, b);
+      if (polyline === NO_CHAIN) continue;
+      const { spacing } = this.#polylines[polyline]!;
       // A line too short for one wished edge would drag its surroundings along.
       const size = Math.min(this.#edgeLength, Math.max(spacing, SHORTEST_LINE_EDGE * this.#edgeLength));
       sizes[a] = Math.min(sizes[a]!, size);
@@ -137,9 +140,9 @@ class Remesher {
     this.#sizes = sizes;
   }
 
-  #wishedLength(a: number, b: number): number {
-    const chain = this.#mesh.getEdgeChain(a, b);
-    if (chain !== NO_CHAIN) return this.#chains[chain]!.spacing;
+  #targetLength(a: number, b: number): number {
+    const polyline = this.#mesh.getEdgePolyline(a, b);
+    if (polyline !== NO_CHAIN) return this.#polylines[polyline]!.spacing;
     return (this.#sizes[a]! + this.#sizes[b]!) / 2;
   }
 
@@ -152,35 +155,35 @@ class Remesher {
       for (let i = 0; i < edges.length; i += 2) {
         const [a, b] = [edges[i]!, edges[i + 1]!];
         if (mesh.listTriangles(a, b).length === 0) continue;
-        const chain = mesh.getEdgeChain(a, b);
-        const length = chain === NO_CHAIN ? mesh.getLength(a, b) : this.#lengthOnChain(chain, a, b);
-        if (length <= SPLIT_SHARE * this.#wishedLength(a, b)) continue;
-        this.#split(a, b, chain);
+        const polyline = mesh.getEdgePolyline(a, b);
+        const length = polyline === NO_CHAIN ? mesh.getLength(a, b) : this.#lengthOnPolyline(polyline, a, b);
+        if (length <= SPLIT_SHARE * this.#targetLength(a, b)) continue;
+        this.#split(a, b, polyline);
         count++;
       }
       if (count === 0) return;
     }
   }
 
-  #split(a: number, b: number, chain: number): void {
+  #split(a: number, b: number, polyline: number): void {
     const mesh = this.#mesh;
-    if (chain === NO_CHAIN) {
+    if (polyline === NO_CHAIN) {
       const p = mesh.positions;
       const at = (k: number): number => (p[3 * a + k]! + p[3 * b + k]!) / 2;
       const middle = mesh.split(a, b, [at(0), at(1), at(2)]);
       this.#sizes[middle] = (this.#sizes[a]! + this.#sizes[b]!) / 2;
       return;
     }
-    const line = this.#chains[chain]!;
-    const way = (getWay(mesh, line, a, b) + getWay(mesh, line, b, a)) / 2;
-    const middle = mesh.split(a, b, placeOnChain(line, way));
-    mesh.along[middle] = way;
+    const line = this.#polylines[polyline]!;
+    const displacement = (getDisplacement(mesh, line, a, b) + getDisplacement(mesh, line, b, a)) / 2;
+    const middle = mesh.split(a, b, placeOnPolyline(line, displacement));
+    mesh.along[middle] = displacement;
     this.#sizes[middle] = Math.min(this.#sizes[a]!, this.#sizes[b]!);
   }
 
-  #lengthOnChain(chain: number, a: number, b: number): number {
-    const line = this.#chains[chain]!;
-    return Math.abs(getWay(this.#mesh, line, a, b) - getWay(this.#mesh, line, b, a));
+  #lengthOnPolyline(polyline: number, a: number, b: number): number {
+    const line = this.#polylines[polyline]!;
+    return Math.abs(getDisplacement(this.#mesh, line, a, b) - getDisplacement(this.#mesh, line, b, a));
   }
 
   #collapseShort(): void {
@@ -195,14 +198,14 @@ class Remesher {
     edges.sort((p, q) => p.length - q.length || p.a - q.a || p.b - q.b);
     for (const { a, b } of edges) {
       if (!mesh.isAlive(a) || !mesh.isAlive(b)) continue;
-      const chain = mesh.getEdgeChain(a, b);
-      const length = chain === NO_CHAIN ? mesh.getLength(a, b) : this.#lengthOnChain(chain, a, b);
-      if (length >= COLLAPSE_SHARE * this.#wishedLength(a, b)) continue;
-      this.#collapse(a, b, chain);
+      const polyline = mesh.getEdgePolyline(a, b);
+      const length = polyline === NO_CHAIN ? mesh.getLength(a, b) : this.#lengthOnPolyline(polyline, a, b);
+      if (length >= COLLAPSE_SHARE * this.#targetLength(a, b)) continue;
+      this.#collapse(a, b, polyline);
     }
   }
 
-  #collapse(p: number, q: number, chain: number): void {
+  #collapse(p: number, q: number, polyline: number): void {
     const mesh = this.#mesh;
     if (!this.#isBound(p) !== !this.#isBound(q)) {
       // A free point goes into one on a line.
@@ -211,20 +214,20 @@ class Remesher {
     } else if (!this.#isBound(p)) {
       const [a, b] = [getPlace(mesh, p), getPlace(mesh, q)];
       this.#collapseTo(p, q, [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2], 0);
-    } else if (chain !== NO_CHAIN && !(mesh.isFixed[p] && mesh.isFixed[q])) {
-      const line = this.#chains[chain]!;
+    } else if (polyline !== NO_CHAIN && !(mesh.isFixed[p] && mesh.isFixed[q])) {
+      const line = this.#polylines[polyline]!;
       const [kept, lost] = mesh.isFixed[q] ? [q, p] : [p, q];
-      const way = (getWay(mesh, line, p, q) + getWay(mesh, line, q, p)) / 2;
+      const displacement = (getDisplacement(mesh, line, p, q) + getDisplacement(mesh, line, q, p)) / 2;
       if (mesh.isFixed[kept]) this.#collapseTo(kept, lost, getPlace(mesh, kept), 0);
-      else this.#collapseTo(kept, lost, placeOnChain(line, way), way);
+      else this.#collapseTo(kept, lost, placeOnPolyline(line, displacement), displacement);
     }
   }
 
   #isBound(point: number): boolean {
-    return this.#mesh.isFixed[point]! || this.#mesh.chains[point] !== NO_CHAIN;
+    return this.#mesh.isFixed[point]! || this.#mesh.polylines[point] !== NO_CHAIN;
   }
 
-  #collapseTo(kept: number, lost: number, place: [number, number, number], way: number): void {
+  #collapseTo(kept: number, lost: number, place: [number, number, number], displacement: number): void {
     const mesh = this.#mesh;
     if (!mesh.canCollapse(kept, lost)) return;
     for (const [point, other] of [
@@ -233,14 +236,14 @@ class Remesher {
     ] as const) {
       for (const next of mesh.listNeighbours(point)) {
         if (next === other) continue;
-        const longest = SPLIT_SHARE * this.#wishedLength(point, next);
+        const longest = SPLIT_SHARE * this.#targetLength(point, next);
         if (distanceFrom(mesh, next, place) > longest) return;
       }
       if (!mesh.keepsShape(point, other, place)) return;
     }
     mesh.collapse(kept, lost);
     setPlace(mesh, kept, place);
-    if (!mesh.isFixed[kept]) mesh.along[kept] = way;
+    if (!mesh.isFixed[kept]) mesh.along[kept] = displacement;
   }
 
   #flip(improves: (a: number, b: number, c: number, d: number) => boolean): void {
@@ -250,7 +253,7 @@ class Remesher {
       const edges = mesh.listEdges();
       for (let i = 0; i < edges.length; i += 2) {
         const [a, b] = [edges[i]!, edges[i + 1]!];
-        if (mesh.getEdgeChain(a, b) !== NO_CHAIN) continue;
+        if (mesh.getEdgePolyline(a, b) !== NO_CHAIN) continue;
         const triangles = mesh.listTriangles(a, b);
         if (triangles.length !== 2) continue;
         const [c, d] = triangles.map((t) => mesh.across(t, a, b)) as [number, number];
@@ -298,7 +301,7 @@ class Remesher {
 
   #relax(): void {
     const mesh = this.#mesh;
-    this.#relaxChains();
+    this.#relaxPolylines();
     for (let point = 0; point < mesh.pointCount; point++) {
       if (!mesh.isAlive(point) || this.#isBound(point)) continue;
       const place = this.#relaxedPlace(point);
@@ -306,22 +309,22 @@ class Remesher {
     }
   }
 
-  #relaxChains(): void {
+  #relaxPolylines(): void {
     const mesh = this.#mesh;
     const sums = new Map<number, number>();
     const edges = mesh.listEdges();
     for (let i = 0; i < edges.length; i += 2) {
       const [a, b] = [edges[i]!, edges[i + 1]!];
-      const chain = mesh.getEdgeChain(a, b);
-      if (chain === NO_CHAIN) continue;
-      const line = this.#chains[chain]!;
-      if (!mesh.isFixed[a]) sums.set(a, (sums.get(a) ?? 0) + getWay(mesh, line, b, a) / 2);
-      if (!mesh.isFixed[b]) sums.set(b, (sums.get(b) ?? 0) + getWay(mesh, line, a, b) / 2);
+      const polyline = mesh.getEdgePolyline(a, b);
+      if (polyline === NO_CHAIN) continue;
+      const line = this.#polylines[polyline]!;
+      if (!mesh.isFixed[a]) sums.set(a, (sums.get(a) ?? 0) + getDisplacement(mesh, line, b, a) / 2);
+      if (!mesh.isFixed[b]) sums.set(b, (sums.get(b) ?? 0) + getDisplacement(mesh, line, a, b) / 2);
     }
-    for (const [point, way] of sums) {
-      const place = placeOnChain(this.#chains[mesh.chains[point]!]!, way);
+    for (const [point, displacement] of sums) {
+      const place = placeOnPolyline(this.#polylines[mesh.polylines[point]!]!, displacement);
       if (!mesh.keepsShape(point, -1, place)) continue;
-      mesh.along[point] = way;
+      mesh.along[point] = displacement;
       setPlace(mesh, point, place);
     }
   }
@@ -347,9 +350,11 @@ class Remesher {
     }
     const length = Math.sqrt(normal[0] ** 2 + normal[1] ** 2 + normal[2] ** 2);
     if (!(total > 0) || !(length > 0)) return null;
-    const way = [0, 1, 2].map((k) => middle[k]! / total - p[3 * point + k]!);
-    const lift = (way[0]! * normal[0] + way[1]! * normal[1] + way[2]! * normal[2]) / (length * length);
-    const [x, y, z] = [0, 1, 2].map((k) => p[3 * point + k]! + way[k]! - lift * normal[k]!) as [
+    const displacement = [0, 1, 2].map((k) => middle[k]! / total - p[3 * point + k]!);
+    const lift =
+      (displacement[0]! * normal[0] + displacement[1]! * normal[1] + displacement[2]! * normal[2]) /
+      (length * length);
+    const [x, y, z] = [0, 1, 2].map((k) => p[3 * point + k]! + displacement[k]! - lift * normal[k]!) as [
       number,
       number,
       number,

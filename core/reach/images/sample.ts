@@ -6,6 +6,7 @@ export interface Footprint {
   shares: Float64Array;
 }
 
+/** A footprint to be filled: nothing is allocated in a loop. */
 export function createFootprint(): Footprint {
   return { texels: new Uint32Array(4), shares: new Float64Array(4) };
 }

@@ -7,7 +7,7 @@ export interface UvMesh {
   uvs: Float32Array;
   /** Over vertices, [t, 3]. */
   triangles: Uint32Array;
-  /** Point (counted as channels are) of each vertex. [v] */
+  /** Welded vertex of each vertex. [v] */
   pointOfVertex: Uint32Array;
   pointCount: number;
 }

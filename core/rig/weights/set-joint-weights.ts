@@ -10,7 +10,7 @@ export function setJointWeights(
   jointCount: number,
   joint: number,
   points: ArrayLike<number>,
-  wished: ArrayLike<number>,
+  target: ArrayLike<number>,
   locked: ReadonlySet<number> = new Set(),
 ): void {
   if (locked.has(joint)) return;
@@ -24,7 +24,7 @@ export function setJointWeights(
       else others += dense[row + j]!;
     }
     const room = Math.max(0, 1 - kept);
-    const value = others > 0 ? Math.min(room, Math.max(0, wished[i]!)) : room;
+    const value = others > 0 ? Math.min(room, Math.max(0, target[i]!)) : room;
     const scale = others > 0 ? (room - value) / others : 0;
     for (let j = 0; j < jointCount; j++) {
       if (j !== joint && !locked.has(j)) dense[row + j] = dense[row + j]! * scale;

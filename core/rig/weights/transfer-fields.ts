@@ -60,19 +60,19 @@ export function transferFields(
       isKnown[lost[i]!] = 1;
     });
   }
-  const carried = new Float32Array(count * width);
+  const transferred = new Float32Array(count * width);
   matches.forEach(({ triangle, weights }, p) => {
     if (triangle < 0) return;
     for (let corner = 0; corner < 3; corner++) {
       const from = width * source.triangles[3 * triangle + corner]!;
       for (let k = 0; k < width; k++) {
-        carried[width * p + k] = carried[width * p + k]! + weights[corner]! * values[from + k]!;
+        transferred[width * p + k] = transferred[width * p + k]! + weights[corner]! * values[from + k]!;
       }
     }
   });
   const known = isKnown.reduce((sum, one) => sum + one, 0);
-  fillSmoothly(target, carried, width, isKnown, onProgress);
-  return { values: carried, matched: known - lost.length, filled: count - known, farOff: lost.length };
+  fillSmoothly(target, transferred, width, isKnown, onProgress);
+  return { values: transferred, matched: known - lost.length, filled: count - known, farOff: lost.length };
 }
 
 /** Points of pieces of which no point is known: nothing could be filled in from. */

@@ -13,7 +13,7 @@ const GROUPS: readonly { title: string; keys: readonly FabricKey[] }[] = [
     title: 'Cloth',
     keys: ['density', 'stretchWarp', 'stretchWeft', 'shearStiffness', 'compressionRange', 'stretchCap'],
   },
-  { title: 'Folds', keys: ['bendStiffness', 'foldMemory', 'foldYield'] },
+  { title: 'Folds', keys: ['bendStiffness', 'foldMemory', 'plasticYieldAngle'] },
   { title: 'Motion', keys: ['damping', 'edgeDamping', 'rootMotionShare', 'rootTurnShare', 'gravityScale'] },
   { title: 'Contact', keys: ['friction', 'thickness', 'selfDistance', 'layerMargin'] },
   { title: 'Air', keys: ['airDrag', 'airLift'] },

@@ -20,9 +20,9 @@ import { findChannel, type GarmentRecord, type RecordId } from '../../../core/do
 import { useStore } from '../../state/store.ts';
 import { useWorkbench } from '../../state/workbench.ts';
 import { ToggleChip } from '../parts/ToggleChip.tsx';
+import { assignFabric } from './assign-fabric.ts';
 import { FABRIC_DRAG_TYPE } from './panels/FabricLibrary.tsx';
 import { setVisibility } from './set-visibility.ts';
-import { wearFabric } from './wear-fabric.ts';
 
 /** Before a press of the pointer is a drag, px. */
 const DRAG_DISTANCE = 5;
@@ -94,7 +94,7 @@ function GarmentItem({ garment, isSelected, onStep }: GarmentItemProps) {
       }}
       onDrop={(event) => {
         const fabric = event.dataTransfer.getData(FABRIC_DRAG_TYPE);
-        if (fabric) wearFabric(workbench, garment.id, fabric);
+        if (fabric) assignFabric(workbench, garment.id, fabric);
       }}
       className={`card flex items-center overflow-hidden ${isSelected ? '!border-teal shadow-[inset_3px_0_0_#13696a]' : ''} ${sortable.isDragging ? 'relative z-10 shadow-lg' : ''}`}
       {...sortable.listeners}

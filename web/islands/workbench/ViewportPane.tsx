@@ -8,10 +8,10 @@ import { useDocument, useWorkbench } from '../../state/workbench.ts';
 import { DIFFERENCE_GRADIENT, REACH_GRADIENT } from '../../viewport/reach-colors.ts';
 import { Viewport } from '../../viewport/viewport.ts';
 import { WEIGHT_GRADIENT } from '../../viewport/weight-colors.ts';
+import { assignFabric } from './assign-fabric.ts';
 import { FABRIC_DRAG_TYPE } from './panels/FabricLibrary.tsx';
 import { VersionBanner } from './VersionBanner.tsx';
 import { WindDial } from './WindDial.tsx';
-import { wearFabric } from './wear-fabric.ts';
 
 export interface ViewportPaneProps {
   viewport: RefObject<Viewport | null>;
@@ -56,7 +56,7 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
       }}
       onDrop={(event) => {
         const garmentId = viewport.current?.findGarmentAt(event.clientX, event.clientY);
-        if (garmentId) wearFabric(workbench, garmentId, event.dataTransfer.getData(FABRIC_DRAG_TYPE));
+        if (garmentId) assignFabric(workbench, garmentId, event.dataTransfer.getData(FABRIC_DRAG_TYPE));
       }}
     >
       <div ref={container} className="absolute inset-0" role="img" aria-label="The character" />

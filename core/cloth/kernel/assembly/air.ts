@@ -20,7 +20,7 @@ export function applyAir(): void {
   const isTurbulent = hasWaves();
   if (isTurbulent) turnWaves();
   const triangleCount = count(Slot.triangleCount);
-  const caught = at(Slot.triangleCatch);
+  const caught = at(Slot.aeroScale);
   let corners = at(Slot.triangles);
   const third = f32x4.splat(1 / 3.0);
   for (let t = 0; t < triangleCount; t++, corners += 12) {

@@ -104,8 +104,8 @@ export function updateFolds(): void {
   const rest = at(Slot.bendRest);
   memory.fill(rest, 0, <usize>count(Slot.rowCount) << 4);
   const memoryShare = number(Slot.foldMemory);
-  const foldYield = number(Slot.foldYield);
-  const yields = foldYield < 1;
+  const plasticYieldAngle = number(Slot.plasticYieldAngle);
+  const yields = plasticYieldAngle < 1;
   if (memoryShare == 0 && !yields) return;
   const hingeCount = count(Slot.hingeCount);
   const quads = at(Slot.hingeQuads);
@@ -141,7 +141,7 @@ export function updateFolds(): void {
         f32x4.mul(v128.load32_splat(weights + o, 12), g),
       );
       const bent: f32 = dot(k, n) / sum;
-      const most: f32 = load<f32>(doubleLengths + (<usize>q << 2)) * foldYield;
+      const most: f32 = load<f32>(doubleLengths + (<usize>q << 2)) * plasticYieldAngle;
       curvature = min<f32>(max<f32>(curvature, bent - most), bent + most);
       store<f32>(curvatures + (<usize>q << 2), curvature);
     }

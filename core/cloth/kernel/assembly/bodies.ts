@@ -1,4 +1,4 @@
-import { CONE_BYTES, HULL_BYTES, Part, Slot } from './layout';
+import { CAPSULE_BYTES, HULL_BYTES, Part, Slot } from './layout';
 import { SWEEP_SHARE } from './prepare-bodies';
 import { at, count, number } from './simd';
 
@@ -24,19 +24,19 @@ export function meetBodies(row: i32, block: usize, box: usize): void {
   const highZ = most4(v128.load(block, 128), v128.load(block, 144), v128.load(block, 160), v128.load(block, 176));
   low = f32x4.replace_lane(f32x4.pmin(low, f32x4(lowX, lowY, lowZ, 0)), 3, 0);
   high = f32x4.replace_lane(f32x4.pmax(high, f32x4(highX, highY, highZ, 0)), 3, 0);
-  const coneCount = count(Slot.coneCount);
+  const capsuleCount = count(Slot.capsuleCount);
   const hullCount = count(Slot.hullCount);
   let hasStarts = false;
   let farthest: f32 = 0;
   let tests = 0;
-  let cone = at(Slot.cones);
-  for (let c = 0; c < coneCount; c++, cone += CONE_BYTES) {
-    if (isApart(cone, low, high)) continue;
+  let capsule = at(Slot.capsules);
+  for (let c = 0; c < capsuleCount; c++, capsule += CAPSULE_BYTES) {
+    if (isApart(capsule, low, high)) continue;
     if (!hasStarts) farthest = writeStarts(row, block);
     hasStarts = true;
     // Point and surface together may move as far as the sum of their ways.
-    const most: f32 = farthest + load<f32>(cone, 124);
-    meetCone(row, cone, block, most > SWEEP_SHARE * load<f32>(cone, 76));
+    const most: f32 = farthest + load<f32>(capsule, 124);
+    meetCapsule(row, capsule, block, most > SWEEP_SHARE * load<f32>(capsule, 76));
     tests += 4;
   }
   let hull = at(Slot.hullBoxes);
@@ -50,7 +50,7 @@ export function meetBodies(row: i32, block: usize, box: usize): void {
   const counters = at(Slot.times);
   const blocks = counters + Part.blockTests * 8;
   const quads = counters + Part.quadTests * 8;
-  store<f64>(blocks, load<f64>(blocks) + <f64>(coneCount + hullCount));
+  store<f64>(blocks, load<f64>(blocks) + <f64>(capsuleCount + hullCount));
   store<f64>(quads, load<f64>(quads) + <f64>tests);
 }
 
@@ -108,20 +108,20 @@ function writeStarts(row: i32, block: usize): f32 {
 /**
  * The 16 points of a block against one cone. `mayBeFar`: some may move so far that they must be followed on their way.
  */
-function meetCone(row: i32, cone: usize, block: usize, mayBeFar: bool): void {
+function meetCapsule(row: i32, capsule: usize, block: usize, mayBeFar: bool): void {
   const zero = f32x4.splat(0);
   const one = f32x4.splat(1);
-  const ax = v128.load32_splat(cone, 32);
-  const ay = v128.load32_splat(cone, 36);
-  const az = v128.load32_splat(cone, 40);
-  const dx = v128.load32_splat(cone, 48);
-  const dy = v128.load32_splat(cone, 52);
-  const dz = v128.load32_splat(cone, 56);
-  const inverse = v128.load32_splat(cone, 64);
-  const slant = v128.load32_splat(cone, 68);
-  const isTapered = load<f32>(cone, 68) != 0;
-  const reach = f32x4.add(v128.load32_splat(cone, 44), f32x4.splat(number(Slot.thickness)));
-  const growth = v128.load32_splat(cone, 60);
+  const ax = v128.load32_splat(capsule, 32);
+  const ay = v128.load32_splat(capsule, 36);
+  const az = v128.load32_splat(capsule, 40);
+  const dx = v128.load32_splat(capsule, 48);
+  const dy = v128.load32_splat(capsule, 52);
+  const dz = v128.load32_splat(capsule, 56);
+  const inverse = v128.load32_splat(capsule, 64);
+  const slant = v128.load32_splat(capsule, 68);
+  const isTapered = load<f32>(capsule, 68) != 0;
+  const reach = f32x4.add(v128.load32_splat(capsule, 44), f32x4.splat(number(Slot.thickness)));
+  const growth = v128.load32_splat(capsule, 60);
   const most = f32x4.add(reach, f32x4.pmax(growth, zero));
   const mostSquared = f32x4.mul(most, most);
   for (let quad = block; quad < block + 64; quad += 16) {
@@ -149,15 +149,15 @@ function meetCone(row: i32, cone: usize, block: usize, mayBeFar: bool): void {
     }
     const radius = f32x4.add(reach, f32x4.mul(t, growth));
     if (mayBeFar || v128.any_true(f32x4.lt(squared, f32x4.mul(radius, radius)))) {
-      touchCone(row + <i32>((quad - block) >> 2), cone, quad, t, cx, cy, cz, squared, radius);
+      touchCapsule(row + <i32>((quad - block) >> 2), capsule, quad, t, cx, cy, cz, squared, radius);
     }
   }
 }
 
 /** Four points of which some touch the cone, or move far. `quad` is the block, offset to the four. */
-function touchCone(
+function touchCapsule(
   row: i32,
-  cone: usize,
+  capsule: usize,
   quad: usize,
   t: v128,
   cx: v128,
@@ -176,35 +176,35 @@ function touchCone(
   // How the points move against the surface in this substep.
   const mx = f32x4.sub(
     f32x4.sub(px, v128.load(quad, 192)),
-    f32x4.add(v128.load32_splat(cone, 80), f32x4.mul(t, v128.load32_splat(cone, 96))),
+    f32x4.add(v128.load32_splat(capsule, 80), f32x4.mul(t, v128.load32_splat(capsule, 96))),
   );
   const my = f32x4.sub(
     f32x4.sub(py, v128.load(quad, 256)),
-    f32x4.add(v128.load32_splat(cone, 84), f32x4.mul(t, v128.load32_splat(cone, 100))),
+    f32x4.add(v128.load32_splat(capsule, 84), f32x4.mul(t, v128.load32_splat(capsule, 100))),
   );
   const mz = f32x4.sub(
     f32x4.sub(pz, v128.load(quad, 320)),
-    f32x4.add(v128.load32_splat(cone, 88), f32x4.mul(t, v128.load32_splat(cone, 104))),
+    f32x4.add(v128.load32_splat(capsule, 88), f32x4.mul(t, v128.load32_splat(capsule, 104))),
   );
   const far = f32x4.gt(
     f32x4.add(f32x4.add(f32x4.mul(mx, mx), f32x4.mul(my, my)), f32x4.mul(mz, mz)),
-    v128.load32_splat(cone, 72),
+    v128.load32_splat(capsule, 72),
   );
   const touching = v128.andnot(f32x4.gt(depth, zero), far);
   if (v128.any_true(touching)) {
     const offAxis = f32x4.gt(length, f32x4.splat(ON_AXIS));
     const over = f32x4.div(one, length);
-    const nx = v128.bitselect(f32x4.mul(cx, over), v128.load32_splat(cone, 112), offAxis);
-    const ny = v128.bitselect(f32x4.mul(cy, over), v128.load32_splat(cone, 116), offAxis);
-    const nz = v128.bitselect(f32x4.mul(cz, over), v128.load32_splat(cone, 120), offAxis);
-    const normalWay = f32x4.add(f32x4.add(f32x4.mul(mx, nx), f32x4.mul(my, ny)), f32x4.mul(mz, nz));
+    const nx = v128.bitselect(f32x4.mul(cx, over), v128.load32_splat(capsule, 112), offAxis);
+    const ny = v128.bitselect(f32x4.mul(cy, over), v128.load32_splat(capsule, 116), offAxis);
+    const nz = v128.bitselect(f32x4.mul(cz, over), v128.load32_splat(capsule, 120), offAxis);
+    const normalDisplacement = f32x4.add(f32x4.add(f32x4.mul(mx, nx), f32x4.mul(my, ny)), f32x4.mul(mz, nz));
     const push = f32x4.pmin(
       depth,
-      f32x4.pmax(f32x4.sub(f32x4.splat(RECOVERY_SPEED * number(Slot.h)), normalWay), zero),
+      f32x4.pmax(f32x4.sub(f32x4.splat(RECOVERY_SPEED * number(Slot.h)), normalDisplacement), zero),
     );
-    const sx = f32x4.sub(mx, f32x4.mul(normalWay, nx));
-    const sy = f32x4.sub(my, f32x4.mul(normalWay, ny));
-    const sz = f32x4.sub(mz, f32x4.mul(normalWay, nz));
+    const sx = f32x4.sub(mx, f32x4.mul(normalDisplacement, nx));
+    const sy = f32x4.sub(my, f32x4.mul(normalDisplacement, ny));
+    const sz = f32x4.sub(mz, f32x4.mul(normalDisplacement, nz));
     const slide = f32x4.sqrt(f32x4.add(f32x4.add(f32x4.mul(sx, sx), f32x4.mul(sy, sy)), f32x4.mul(sz, sz)));
     const hold = f32x4.pmin(f32x4.div(f32x4.mul(f32x4.splat(number(Slot.friction)), push), slide), one);
     const kept = v128.bitselect(hold, zero, f32x4.gt(slide, zero));
@@ -218,7 +218,7 @@ function touchCone(
   if (v128.any_true(far)) {
     const lanes = i32x4.bitmask(far);
     for (let lane = 0; lane < 4; lane++) {
-      if ((lanes >> lane) & 1) meetAlone(row, 0, cone, false, quad, lane);
+      if ((lanes >> lane) & 1) meetAlone(row, 0, capsule, false, quad, lane);
     }
   }
 }
@@ -273,11 +273,11 @@ function meetAlone(row: i32, index: i32, body: usize, isHull: bool, block: usize
     }
   }
   if (depth <= 0) return;
-  const normalWay: f32 = mx * foundX + my * foundY + mz * foundZ;
-  const push: f32 = min<f32>(depth, max<f32>(0, RECOVERY_SPEED * h - normalWay));
-  const tx: f32 = mx - normalWay * foundX;
-  const ty: f32 = my - normalWay * foundY;
-  const tz: f32 = mz - normalWay * foundZ;
+  const normalDisplacement: f32 = mx * foundX + my * foundY + mz * foundZ;
+  const push: f32 = min<f32>(depth, max<f32>(0, RECOVERY_SPEED * h - normalDisplacement));
+  const tx: f32 = mx - normalDisplacement * foundX;
+  const ty: f32 = my - normalDisplacement * foundY;
+  const tz: f32 = mz - normalDisplacement * foundZ;
   const slide: f32 = sqrt<f32>(tx * tx + ty * ty + tz * tz);
   const kept: f32 = slide > 0 ? min<f32>(1, (number(Slot.friction) * push) / slide) : 0;
   store<f32>(o, px + push * foundX - kept * tx, 0);
@@ -287,7 +287,7 @@ function meetAlone(row: i32, index: i32, body: usize, isHull: bool, block: usize
 
 function measure(body: usize, isHull: bool, x: f32, y: f32, z: f32): void {
   if (isHull) measureHull(body, x, y, z);
-  else measureCone(body, x, y, z);
+  else measureCapsule(body, x, y, z);
 }
 
 function measureHull(hull: usize, x: f32, y: f32, z: f32): void {
@@ -307,16 +307,16 @@ function measureHull(hull: usize, x: f32, y: f32, z: f32): void {
   }
 }
 
-function measureCone(cone: usize, x: f32, y: f32, z: f32): void {
-  const qx: f32 = x - load<f32>(cone, 32);
-  const qy: f32 = y - load<f32>(cone, 36);
-  const qz: f32 = z - load<f32>(cone, 40);
-  const dx = load<f32>(cone, 48);
-  const dy = load<f32>(cone, 52);
-  const dz = load<f32>(cone, 56);
-  const foot: f32 = (qx * dx + qy * dy + qz * dz) * load<f32>(cone, 64);
+function measureCapsule(capsule: usize, x: f32, y: f32, z: f32): void {
+  const qx: f32 = x - load<f32>(capsule, 32);
+  const qy: f32 = y - load<f32>(capsule, 36);
+  const qz: f32 = z - load<f32>(capsule, 40);
+  const dx = load<f32>(capsule, 48);
+  const dy = load<f32>(capsule, 52);
+  const dz = load<f32>(capsule, 56);
+  const foot: f32 = (qx * dx + qy * dy + qz * dz) * load<f32>(capsule, 64);
   let t = foot;
-  const slant = load<f32>(cone, 68);
+  const slant = load<f32>(capsule, 68);
   if (slant != 0) {
     const hx: f32 = qx - foot * dx;
     const hy: f32 = qy - foot * dy;
@@ -328,10 +328,10 @@ function measureCone(cone: usize, x: f32, y: f32, z: f32): void {
   const cy: f32 = qy - t * dy;
   const cz: f32 = qz - t * dz;
   const length: f32 = sqrt<f32>(cx * cx + cy * cy + cz * cz);
-  foundDistance = length - (load<f32>(cone, 44) + t * load<f32>(cone, 60));
+  foundDistance = length - (load<f32>(capsule, 44) + t * load<f32>(capsule, 60));
   foundAlong = t;
   const isOff = length > ON_AXIS;
-  foundX = isOff ? cx / length : load<f32>(cone, 112);
-  foundY = isOff ? cy / length : load<f32>(cone, 116);
-  foundZ = isOff ? cz / length : load<f32>(cone, 120);
+  foundX = isOff ? cx / length : load<f32>(capsule, 112);
+  foundY = isOff ? cy / length : load<f32>(capsule, 116);
+  foundZ = isOff ? cz / length : load<f32>(capsule, 120);
 }

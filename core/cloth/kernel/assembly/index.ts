@@ -2,11 +2,11 @@ import { applyAir } from './air';
 import { solveBend, updateFolds } from './bend';
 import { Part, Slot, Surface } from './layout';
 import { updateInward, updateNormals } from './normals';
-import { movePoints, predictFirst, pullPoints, turnTargets } from './points';
+import { advancePoints, predictFirst, pullPoints, turnTargets } from './points';
 import { prepareBodies } from './prepare-bodies';
 import { findSelfPairs, solveSelf } from './self';
 import { at, count, now, number } from './simd';
-import { dampThreads, solveStretch } from './stretch';
+import { dampEdges, solveStretch } from './stretch';
 import { findNearestTriangles, solveSurface } from './surfaces';
 
 let mark: f64 = 0;
@@ -68,8 +68,8 @@ export function advance(): void {
     startSurfaces();
     book(Part.layers);
   }
-  if (count(Slot.hasThreadDamping)) {
-    dampThreads();
+  if (count(Slot.hasEdgeDamping)) {
+    dampEdges();
     book(Part.stretch);
   }
   if (count(Slot.bendSteps) > 0) {
@@ -99,7 +99,7 @@ export function advance(): void {
     }
     pullPoints();
     prepareBodies(substep);
-    movePoints(substep);
+    advancePoints(substep);
     book(Part.reach);
   }
 }

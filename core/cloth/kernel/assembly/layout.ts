@@ -19,7 +19,7 @@ export enum Slot {
   reach,
   inward,
   inwardDepths,
-  keeps,
+  velocityRetention,
   tetherAnchors,
   tetherLengths,
   pairs,
@@ -30,7 +30,7 @@ export enum Slot {
   pairDampA,
   pairDampB,
   triangles,
-  triangleCatch,
+  aeroScale,
   bendStart,
   bendColumns,
   bendValues,
@@ -42,8 +42,8 @@ export enum Slot {
   hingeDoubleLengths,
   hingeInverseAreas,
   foldShares,
-  conesFrom,
-  conesTo,
+  capsulesFrom,
+  capsulesTo,
   planesFrom,
   planesTo,
   hulls,
@@ -65,9 +65,9 @@ export enum Slot {
   surfaces,
   /** The moving targets by fours of points: x x x x y y y y z z z z, start and way of the frame. */
   targetStarts,
-  targetWays,
+  targetDisplacements,
   /** Prepared bodies, `CONE_BYTES` and `HULL_BYTES` each; and the planes of the hulls as they stand. */
-  cones,
+  capsules,
   hullBoxes,
   planes,
   /** Box of each 16 points at the start of the substep: low, high. */
@@ -87,7 +87,7 @@ export enum Slot {
   pairCount,
   triangleCount,
   hingeCount,
-  coneCount,
+  capsuleCount,
   hullCount,
   heldCount,
   surfaceCount,
@@ -95,14 +95,14 @@ export enum Slot {
   substeps,
   iterations,
   bendSteps,
-  hasThreadDamping,
+  hasEdgeDamping,
   hasInward,
   // Floats.
   seconds,
   h,
   gravity,
   foldMemory,
-  foldYield,
+  plasticYieldAngle,
   thickness,
   friction,
   selfDistance,
@@ -147,7 +147,7 @@ export enum Part {
   length,
 }
 
-export const CONE_BYTES = 128;
+export const CAPSULE_BYTES = 128;
 export const HULL_BYTES = 64;
 /** Bytes of the work space of a block: place and start of 16 points, by coordinate. */
 export const BLOCK_BYTES = 384;

@@ -8,7 +8,7 @@ export function turnTargets(): void {
   let from = at(Slot.targets);
   let to = at(Slot.nextTargets);
   let starts = at(Slot.targetStarts);
-  let ways = at(Slot.targetWays);
+  let displacements = at(Slot.targetDisplacements);
   for (let q = 0; q < quads; q++) {
     const r0 = v128.load(from, 0);
     const r1 = v128.load(from, 16);
@@ -16,7 +16,7 @@ export function turnTargets(): void {
     const r3 = v128.load(from, 48);
     storeTurned(starts, r0, r1, r2, r3);
     storeTurned(
-      ways,
+      displacements,
       f32x4.sub(v128.load(to, 0), r0),
       f32x4.sub(v128.load(to, 16), r1),
       f32x4.sub(v128.load(to, 32), r2),
@@ -25,7 +25,7 @@ export function turnTargets(): void {
     from += 64;
     to += 64;
     starts += 48;
-    ways += 48;
+    displacements += 48;
   }
 }
 
@@ -58,7 +58,7 @@ function predictRow(i: i32, place: v128): void {
   const velocity = at(Slot.velocities) + o;
   const h = number(Slot.h);
   const fall = f32x4(0, number(Slot.gravity) * h, 0, 0);
-  const v = f32x4.mul(f32x4.add(v128.load(velocity), fall), v128.load32_splat(at(Slot.keeps) + (<usize>i << 2)));
+  const v = f32x4.mul(f32x4.add(v128.load(velocity), fall), v128.load32_splat(at(Slot.velocityRetention) + (<usize>i << 2)));
   v128.store(velocity, v);
   v128.store(at(Slot.predicted) + o, f32x4.add(place, f32x4.mul(f32x4.splat(h), v)));
 }
@@ -76,9 +76,9 @@ function placeHeld(share: f32): void {
   for (let k = 0; k < heldCount; k++) {
     const o = <usize>load<u32>(rows + (<usize>k << 2)) << 4;
     const from = v128.load(targets + o);
-    const way = f32x4.sub(v128.load(nextTargets + o), from);
-    v128.store(predicted + o, f32x4.add(from, f32x4.mul(shares, way)));
-    v128.store(velocities + o, f32x4.mul(way, rate));
+    const displacement = f32x4.sub(v128.load(nextTargets + o), from);
+    v128.store(predicted + o, f32x4.add(from, f32x4.mul(shares, displacement)));
+    v128.store(velocities + o, f32x4.mul(displacement, rate));
   }
 }
 
@@ -88,7 +88,7 @@ function placeHeld(share: f32): void {
  *
  * @param substep - From 0.
  */
-export function movePoints(substep: i32): void {
+export function advancePoints(substep: i32): void {
   const substeps = count(Slot.substeps);
   const share: f32 = <f32>(substep + 1) / <f32>substeps;
   const nextShare: f32 = <f32>(substep + 2) / <f32>substeps;
@@ -96,7 +96,7 @@ export function movePoints(substep: i32): void {
   const rowCount = count(Slot.rowCount);
   const block = at(Slot.block);
   const boxes = at(Slot.boxes);
-  const hasBodies = count(Slot.coneCount) + count(Slot.hullCount) > 0;
+  const hasBodies = count(Slot.capsuleCount) + count(Slot.hullCount) > 0;
   for (let row = 0; row < rowCount; row += 16) {
     const o = <usize>row << 4;
     holdTethers(row, o, block, hasBodies);
@@ -167,16 +167,16 @@ function holdTethers(row: i32, o: usize, block: usize, hasBodies: bool): void {
 function holdWithinReach(row: i32, block: usize, share: f32): void {
   const hasInward = count(Slot.hasInward) != 0;
   let starts = at(Slot.targetStarts) + <usize>row * 12;
-  let ways = at(Slot.targetWays) + <usize>row * 12;
+  let displacements = at(Slot.targetDisplacements) + <usize>row * 12;
   let inward = at(Slot.inward) + (<usize>row << 4);
   let reach = at(Slot.reach) + (<usize>row << 2);
   const shares = f32x4.splat(share);
   const one = f32x4.splat(1);
   const zero = f32x4.splat(0);
   for (let at16 = block; at16 < block + 64; at16 += 16) {
-    const tx = f32x4.add(v128.load(starts, 0), f32x4.mul(shares, v128.load(ways, 0)));
-    const ty = f32x4.add(v128.load(starts, 16), f32x4.mul(shares, v128.load(ways, 16)));
-    const tz = f32x4.add(v128.load(starts, 32), f32x4.mul(shares, v128.load(ways, 32)));
+    const tx = f32x4.add(v128.load(starts, 0), f32x4.mul(shares, v128.load(displacements, 0)));
+    const ty = f32x4.add(v128.load(starts, 16), f32x4.mul(shares, v128.load(displacements, 16)));
+    const tz = f32x4.add(v128.load(starts, 32), f32x4.mul(shares, v128.load(displacements, 32)));
     let dx = f32x4.sub(v128.load(at16, 0), tx);
     let dy = f32x4.sub(v128.load(at16, 64), ty);
     let dz = f32x4.sub(v128.load(at16, 128), tz);
@@ -214,7 +214,7 @@ function holdWithinReach(row: i32, block: usize, share: f32): void {
     v128.store(at16, f32x4.add(ty, f32x4.mul(scale, dy)), 64);
     v128.store(at16, f32x4.add(tz, f32x4.mul(scale, dz)), 128);
     starts += 48;
-    ways += 48;
+    displacements += 48;
     inward += 64;
     reach += 16;
   }
@@ -232,7 +232,7 @@ function finishRows(row: i32, block: usize, isLast: bool, box: usize): void {
   const h = number(Slot.h);
   const rate = f32x4.splat(<f32>1.0 / h);
   const fall = f32x4(0, number(Slot.gravity) * h, 0, 0);
-  let keeps = at(Slot.keeps) + (<usize>row << 2);
+  let velocityRetention = at(Slot.velocityRetention) + (<usize>row << 2);
   const step = f32x4.splat(h);
   let low = f32x4.splat(f32.MAX_VALUE);
   let high = f32x4.splat(-f32.MAX_VALUE);
@@ -262,10 +262,10 @@ function finishRows(row: i32, block: usize, isLast: bool, box: usize): void {
       let v2 = f32x4.add(v128.load(v, 32), f32x4.mul(f32x4.sub(r2, v128.load(predicted, 32)), rate));
       let v3 = f32x4.add(v128.load(v, 48), f32x4.mul(f32x4.sub(r3, v128.load(predicted, 48)), rate));
       if (!isLast) {
-        v0 = f32x4.mul(f32x4.add(v0, fall), v128.load32_splat(keeps, 0));
-        v1 = f32x4.mul(f32x4.add(v1, fall), v128.load32_splat(keeps, 4));
-        v2 = f32x4.mul(f32x4.add(v2, fall), v128.load32_splat(keeps, 8));
-        v3 = f32x4.mul(f32x4.add(v3, fall), v128.load32_splat(keeps, 12));
+        v0 = f32x4.mul(f32x4.add(v0, fall), v128.load32_splat(velocityRetention, 0));
+        v1 = f32x4.mul(f32x4.add(v1, fall), v128.load32_splat(velocityRetention, 4));
+        v2 = f32x4.mul(f32x4.add(v2, fall), v128.load32_splat(velocityRetention, 8));
+        v3 = f32x4.mul(f32x4.add(v3, fall), v128.load32_splat(velocityRetention, 12));
         v128.store(predicted, f32x4.add(r0, f32x4.mul(step, v0)), 0);
         v128.store(predicted, f32x4.add(r1, f32x4.mul(step, v1)), 16);
         v128.store(predicted, f32x4.add(r2, f32x4.mul(step, v2)), 32);
@@ -285,7 +285,7 @@ function finishRows(row: i32, block: usize, isLast: bool, box: usize): void {
     v += 64;
     predicted += 64;
     masses += 16;
-    keeps += 16;
+    velocityRetention += 16;
     i += 4;
   }
   v128.store(box, low, 0);

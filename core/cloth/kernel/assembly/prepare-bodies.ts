@@ -1,4 +1,4 @@
-import { CONE_BYTES, HULL_BYTES, Slot } from './layout';
+import { CAPSULE_BYTES, HULL_BYTES, Slot } from './layout';
 import { at, count, dot, number } from './simd';
 
 /** A point that moves farther than this share of a body's least radius in a substep is followed on its way. */
@@ -19,16 +19,16 @@ export function prepareBodies(substep: i32): void {
   const start: f32 = <f32>substep / substeps;
   const end: f32 = <f32>(substep + 1) / substeps;
   const thickness = number(Slot.thickness);
-  const coneCount = count(Slot.coneCount);
-  for (let c = 0; c < coneCount; c++) prepareCone(c, start, end, thickness);
+  const capsuleCount = count(Slot.capsuleCount);
+  for (let c = 0; c < capsuleCount; c++) prepareCapsule(c, start, end, thickness);
   const hullCount = count(Slot.hullCount);
   for (let k = 0; k < hullCount; k++) prepareHull(k, start, end, thickness);
 }
 
-function prepareCone(index: i32, start: f32, end: f32, thickness: f32): void {
-  const from = at(Slot.conesFrom) + (<usize>index << 5);
-  const to = at(Slot.conesTo) + (<usize>index << 5);
-  const out = at(Slot.cones) + <usize>(index * CONE_BYTES);
+function prepareCapsule(index: i32, start: f32, end: f32, thickness: f32): void {
+  const from = at(Slot.capsulesFrom) + (<usize>index << 5);
+  const to = at(Slot.capsulesTo) + (<usize>index << 5);
+  const out = at(Slot.capsules) + <usize>(index * CAPSULE_BYTES);
   const a = v128.load(from, 0);
   const b = v128.load(from, 16);
   const changeA = f32x4.sub(v128.load(to, 0), a);
@@ -63,13 +63,13 @@ function prepareCone(index: i32, start: f32, end: f32, thickness: f32): void {
   store<f32>(out, slant, 68);
   store<f32>(out, SWEEP_SHARE * least * (SWEEP_SHARE * least), 72);
   store<f32>(out, least, 76);
-  const wayA = f32x4.sub(afterA, beforeA);
-  v128.store(out, wayA, 80);
-  v128.store(out, f32x4.sub(f32x4.sub(afterB, beforeB), wayA), 96);
+  const displacementA = f32x4.sub(afterA, beforeA);
+  v128.store(out, displacementA, 80);
+  v128.store(out, f32x4.sub(f32x4.sub(afterB, beforeB), displacementA), 96);
   storeAcross(out + 112, dx, dy, dz);
   // Farthest way of either end.
-  const wayB = f32x4.sub(afterB, beforeB);
-  store<f32>(out, sqrt<f32>(max<f32>(dot(wayA, wayA), dot(wayB, wayB))), 124);
+  const displacementB = f32x4.sub(afterB, beforeB);
+  store<f32>(out, sqrt<f32>(max<f32>(dot(displacementA, displacementA), dot(displacementB, displacementB))), 124);
 }
 
 /** Some unit direction at right angles to d; up when d is nothing. */

@@ -66,7 +66,7 @@ export function solveStretch(): void {
 }
 
 /** Takes a share of the speed at which the ends of each pair part or meet, once a frame. */
-export function dampThreads(): void {
+export function dampEdges(): void {
   const x = at(Slot.positions);
   const v = at(Slot.velocities);
   const pairCount = count(Slot.pairCount);

@@ -13,12 +13,12 @@ const CLEARANCE_SLACK: f32 = 0.002;
 const SEARCH_SPACINGS: f32 = 0.5;
 const SEARCH_EVERY = 8;
 
-// What `findFoot` and `measureHeight` found.
-let footB: f32 = 0;
-let footC: f32 = 0;
-let footSquared: f32 = 0;
+// What `findClosestPoint` and `measureHeight` found.
+let closestB: f32 = 0;
+let closestC: f32 = 0;
+let closestSquared: f32 = 0;
 /** From the foot to the place. */
-let footWay: v128 = f32x4.splat(0);
+let footDisplacement: v128 = f32x4.splat(0);
 let normal: v128 = f32x4.splat(0);
 
 @inline
@@ -55,8 +55,8 @@ export function findNearestTriangles(surface: usize): void {
       most = max<f32>(most, dot(velocity, velocity));
       if (load<u32>(lasts + (<usize>i << 2)) == 0) isSearched = true;
     }
-    const way: f32 = seconds * sqrt<f32>(most) + fastest;
-    const limit: f32 = max<f32>(margin + MEETING_WAYS * way + MEETING_SLACK, SURFACE_DEPTH);
+    const displacement: f32 = seconds * sqrt<f32>(most) + fastest;
+    const limit: f32 = max<f32>(margin + MEETING_WAYS * displacement + MEETING_SLACK, SURFACE_DEPTH);
     const near = isSearched ? listNear(low, high, min<f32>(MOST_SEARCH, limit + beside), blocks) : 0;
     for (let i = first; i < last; i++) findTriangleOf(surface, i, isDue, near, beside, fastest);
   }
@@ -83,8 +83,8 @@ function findTriangleOf(surface: usize, i: i32, isDue: bool, near: i32, beside: 
   if (load<f32>(at(Slot.inverseMasses) + (<usize>i << 2)) == 0) return;
   const place = v128.load(at(Slot.positions) + (<usize>i << 4));
   const velocity = v128.load(at(Slot.velocities) + (<usize>i << 4));
-  const way: f32 = number(Slot.seconds) * sqrt<f32>(dot(velocity, velocity)) + fastest;
-  const limit: f32 = number(Slot.layerMargin) + MEETING_WAYS * way + MEETING_SLACK;
+  const displacement: f32 = number(Slot.seconds) * sqrt<f32>(dot(velocity, velocity)) + fastest;
+  const limit: f32 = number(Slot.layerMargin) + MEETING_WAYS * displacement + MEETING_SLACK;
   const reach: f32 = min<f32>(MOST_SEARCH, max<f32>(limit, SURFACE_DEPTH) + beside);
   const last = field(surface, Surface.nearPoints) + (<usize>i << 2);
   const from = field(surface, Surface.from);
@@ -152,10 +152,10 @@ function findTriangleAround(surface: usize, point: i32, place: v128): u32 {
     }
   }
   if (second == NONE) return first;
-  findFoot(surface, from, from, 0, first, place);
-  const closest = footSquared;
-  findFoot(surface, from, from, 0, second, place);
-  return footSquared < closest ? second : first;
+  findClosestPoint(surface, from, from, 0, first, place);
+  const closest = closestSquared;
+  findClosestPoint(surface, from, from, 0, second, place);
+  return closestSquared < closest ? second : first;
 }
 
 /**
@@ -264,21 +264,21 @@ export function solveSurface(surface: usize, share: f32): void {
     if (dot(moved, moved) < clearance * clearance) continue;
     const height = measureHeight(surface, from, to, share, t, xi);
     const depth: f32 = margin - height;
-    if (depth <= 0 || footSquared - height * height > beside) continue;
+    if (depth <= 0 || closestSquared - height * height > beside) continue;
     const corners = triangles + <usize>t * 12;
     const a = <usize>load<u32>(corners, 0);
     const b = <usize>load<u32>(corners, 4);
     const c = <usize>load<u32>(corners, 8);
-    const way = f32x4.mul(
+    const displacement = f32x4.mul(
       perSubstep,
       f32x4.sub(blend(to + a, to + b, to + c), blend(from + a, from + b, from + c)),
     );
     const before = f32x4.sub(v128.load(predicted + o), f32x4.mul(f32x4.splat(h), v128.load(v + o)));
-    const m = f32x4.sub(f32x4.sub(xi, before), way);
+    const m = f32x4.sub(f32x4.sub(xi, before), displacement);
     const n = normal;
-    const normalWay: f32 = dot(m, n);
-    const push: f32 = min<f32>(depth, max<f32>(0, RECOVERY_SPEED * h - normalWay));
-    const s = f32x4.sub(m, f32x4.mul(n, f32x4.splat(normalWay)));
+    const normalDisplacement: f32 = dot(m, n);
+    const push: f32 = min<f32>(depth, max<f32>(0, RECOVERY_SPEED * h - normalDisplacement));
+    const s = f32x4.sub(m, f32x4.mul(n, f32x4.splat(normalDisplacement)));
     const slide: f32 = sqrt<f32>(dot(s, s));
     const kept: f32 = slide > 0 ? min<f32>(1, (friction * push) / slide) : 0;
     v128.store(x + o, f32x4.sub(f32x4.add(xi, f32x4.mul(n, f32x4.splat(push))), f32x4.mul(s, f32x4.splat(kept))));
@@ -290,16 +290,16 @@ export function solveSurface(surface: usize, share: f32): void {
 function blend(a: usize, b: usize, c: usize): v128 {
   return f32x4.add(
     f32x4.add(
-      f32x4.mul(f32x4.splat(<f32>1.0 - footB - footC), v128.load(a)),
-      f32x4.mul(f32x4.splat(footB), v128.load(b)),
+      f32x4.mul(f32x4.splat(<f32>1.0 - closestB - closestC), v128.load(a)),
+      f32x4.mul(f32x4.splat(closestB), v128.load(b)),
     ),
-    f32x4.mul(f32x4.splat(footC), v128.load(c)),
+    f32x4.mul(f32x4.splat(closestC), v128.load(c)),
   );
 }
 
 /** Height of a place above its foot on a triangle, along the smooth normal there, which stays in `normal`. */
 function measureHeight(surface: usize, from: usize, to: usize, share: f32, t: u32, place: v128): f32 {
-  findFoot(surface, from, to, share, t, place);
+  findClosestPoint(surface, from, to, share, t, place);
   const corners = field(surface, Surface.triangles) + <usize>t * 12;
   const normals = field(surface, Surface.normals);
   const n = blend(
@@ -309,7 +309,7 @@ function measureHeight(surface: usize, from: usize, to: usize, share: f32, t: u3
   );
   const length: f32 = sqrt<f32>(dot(n, n));
   normal = length > 0 ? f32x4.div(n, f32x4.splat(length)) : n;
-  return dot(footWay, normal);
+  return dot(footDisplacement, normal);
 }
 
 @inline
@@ -318,7 +318,7 @@ function stand(from: usize, to: usize, share: v128): v128 {
   return f32x4.add(start, f32x4.mul(share, f32x4.sub(v128.load(to), start)));
 }
 
-function findFoot(surface: usize, from: usize, to: usize, share: f32, t: u32, place: v128): void {
+function findClosestPoint(surface: usize, from: usize, to: usize, share: f32, t: u32, place: v128): void {
   const corners = field(surface, Surface.triangles) + <usize>t * 12;
   const oa = <usize>load<u32>(corners, 0);
   const ob = <usize>load<u32>(corners, 4);
@@ -329,9 +329,9 @@ function findFoot(surface: usize, from: usize, to: usize, share: f32, t: u32, pl
   const w = f32x4.sub(stand(from + oc, to + oc, shares), a);
   const q = f32x4.sub(place, a);
   writeBarycentric(dot(u, u), dot(u, w), dot(w, w), dot(u, q), dot(w, q));
-  const e = f32x4.sub(f32x4.sub(q, f32x4.mul(f32x4.splat(footB), u)), f32x4.mul(f32x4.splat(footC), w));
-  footWay = e;
-  footSquared = dot(e, e);
+  const e = f32x4.sub(f32x4.sub(q, f32x4.mul(f32x4.splat(closestB), u)), f32x4.mul(f32x4.splat(closestC), w));
+  footDisplacement = e;
+  closestSquared = dot(e, e);
 }
 
 function writeBarycentric(uu: f32, uw: f32, ww: f32, d1: f32, d2: f32): void {
@@ -339,36 +339,36 @@ function writeBarycentric(uu: f32, uw: f32, ww: f32, d1: f32, d2: f32): void {
   const d4: f32 = d2 - uw;
   const d5: f32 = d1 - uw;
   const d6: f32 = d2 - ww;
-  footB = 0;
-  footC = 0;
+  closestB = 0;
+  closestC = 0;
   if (d1 <= 0 && d2 <= 0) return;
   if (d3 >= 0 && d4 <= d3) {
-    footB = 1;
+    closestB = 1;
     return;
   }
   const vc: f32 = d1 * d4 - d3 * d2;
   if (vc <= 0 && d1 >= 0 && d3 <= 0) {
-    footB = d1 == d3 ? 0 : d1 / (d1 - d3);
+    closestB = d1 == d3 ? 0 : d1 / (d1 - d3);
     return;
   }
   if (d6 >= 0 && d5 <= d6) {
-    footC = 1;
+    closestC = 1;
     return;
   }
   const vb: f32 = d5 * d2 - d1 * d6;
   if (vb <= 0 && d2 >= 0 && d6 <= 0) {
-    footC = d2 == d6 ? 0 : d2 / (d2 - d6);
+    closestC = d2 == d6 ? 0 : d2 / (d2 - d6);
     return;
   }
   const va: f32 = d3 * d6 - d5 * d4;
   if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
     const total: f32 = d4 - d3 + (d5 - d6);
     const w: f32 = total == 0 ? 0 : (d4 - d3) / total;
-    footB = 1 - w;
-    footC = w;
+    closestB = 1 - w;
+    closestC = w;
     return;
   }
   const sum: f32 = va + vb + vc;
-  footB = sum == 0 ? 0 : vb / sum;
-  footC = sum == 0 ? 0 : vc / sum;
+  closestB = sum == 0 ? 0 : vb / sum;
+  closestC = sum == 0 ? 0 : vc / sum;
 }

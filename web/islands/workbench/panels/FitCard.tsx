@@ -10,7 +10,7 @@ import { Choice } from '../../parts/Choice.tsx';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { PercentRow } from '../../parts/PercentRow.tsx';
 import { SizeRow } from '../../parts/SizeRow.tsx';
-import { HandworkDone } from './HandworkDone.tsx';
+import { EditsDone } from './EditsDone.tsx';
 
 /** Typical distance of cloth from skin, m. */
 const PUSH_OFFSET = 0.004;
@@ -115,7 +115,7 @@ function ShapeControls({ work }: { work: FitWork }) {
         <PercentRow label="Strength" value={state.strength} onChange={(strength) => set({ strength })} />
       )}
       <LengthsBox work={work} />
-      <HandworkDone work={work} />
+      <EditsDone work={work} />
     </div>
   );
 }
@@ -145,7 +145,7 @@ function DrapeControls({ garment }: FitCardProps) {
   const keep = (): void =>
     void runPreparation(async () => {
       await keepDrape(workbench, garment.id, keepsLengths);
-      workbench.endHandwork();
+      workbench.endEdits();
       toast(`${garment.name} has the shape that it fell into.`, { duration: 2500 });
     });
   return (
@@ -167,7 +167,7 @@ function DrapeControls({ garment }: FitCardProps) {
         <button type="button" className="btn btn-main" onClick={keep}>
           Keep this shape
         </button>
-        <button type="button" className="btn" onClick={() => workbench.endHandwork()}>
+        <button type="button" className="btn" onClick={() => workbench.endEdits()}>
           Leave
         </button>
       </div>

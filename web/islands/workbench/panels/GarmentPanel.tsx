@@ -22,10 +22,10 @@ export function GarmentPanel() {
   const editor = useDocument();
   const garmentId = useStore(workbench.session, (session) => session.garmentId);
   const selected = listGarments(editor.document).find((garment) => garment.id === garmentId);
-  const isWorn = selected !== undefined && findSection(editor.character, selected) >= 0;
+  const isBound = selected !== undefined && findSection(editor.character, selected) >= 0;
   const free = listFreeSections(editor.document, editor.character.sections);
   const { hand, pick, drapedId } = useStore(workbench.session, (session) => session);
-  if (hand || pick || drapedId) return <Handwork garment={selected ?? null} />;
+  if (hand || pick || drapedId) return <VertexEdits garment={selected ?? null} />;
   const make = (index: number): void => {
     workbench.selectGarment(editor.addGarment(index));
   };
@@ -33,7 +33,7 @@ export function GarmentPanel() {
     <>
       <h1 className="text-[20px] font-semibold tracking-tight">Garment</h1>
       {selected && <SelectedGarment garment={selected} />}
-      {selected && isWorn && <Preparation garment={selected} />}
+      {selected && isBound && <Preparation garment={selected} />}
       <h2 className="heading mt-5 mb-1">Make a garment of</h2>
       {free.length === 0 && <p className="text-soft">Every section is a garment already.</p>}
       <ul className="flex flex-col gap-1.5">
@@ -77,7 +77,7 @@ export function GarmentPanel() {
 }
 
 /** While something is worked on by hand, the panel holds what that needs and nothing else. */
-function Handwork({ garment }: { garment: GarmentRecord | null }) {
+function VertexEdits({ garment }: { garment: GarmentRecord | null }) {
   const { editor, session } = useWorkbench();
   const { hand, pick } = useStore(session, (state) => state);
   if (pick) {
@@ -98,7 +98,7 @@ function Handwork({ garment }: { garment: GarmentRecord | null }) {
       <h1 className="text-[20px] font-semibold tracking-tight">
         {hand?.kind === 'weights' ? 'Skin weights' : 'Fit'}
       </h1>
-      <p className="mb-2 truncate text-soft">{hand?.worn.section.name ?? garment?.name}</p>
+      <p className="mb-2 truncate text-soft">{hand?.bound.section.name ?? garment?.name}</p>
       {hand?.kind === 'weights' && <WeightPaintCard work={hand} />}
       {hand?.kind !== 'weights' && garment && <FitCard garment={garment} />}
     </>

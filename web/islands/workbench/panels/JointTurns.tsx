@@ -17,7 +17,7 @@ export function JointTurns({ work }: JointTurnsProps) {
   const turns = useStore(workbench.session, (session) => session.turns);
   const clip = useStore(workbench.session, (session) => session.clip);
   const { character } = workbench.editor;
-  const node = character.skins[work.worn.section.skin]!.joints[joint]!;
+  const node = character.skins[work.bound.section.skin]!.joints[joint]!;
   const angles = turns.find((turn) => turn.node === node)?.angles ?? [0, 0, 0];
   const turn = (axis: number, degrees: number): void => {
     const next = angles.map((angle, k) => (k === axis ? degrees * DEGREE : angle));

@@ -47,13 +47,13 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
   const isApart = act !== undefined;
   const built: SimMeshSettings | null = isBuilt ? act : null;
   const section = editor.character.sections[findSection(editor.character, garment)];
-  const [wished, setWished] = useState<SimMeshSettings>(built ?? SETTINGS);
+  const [target, setTarget] = useState<SimMeshSettings>(built ?? SETTINGS);
   const apply = (settings: SimMeshSettings): void =>
     void runPreparation(() => preparing.makeSimMesh(garment, settings)).then((isDone) => {
       // Cancelled: the controls show what is there.
-      if (!isDone && built) setWished(built);
+      if (!isDone && built) setTarget(built);
     });
-  useRebuild(wished, built, apply);
+  useRebuild(target, built, apply);
   return (
     <>
       <p className="mt-1 text-soft">
@@ -64,7 +64,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
       <div className={isApart && !isBuilt ? 'hidden' : 'mt-3'}>
         <NumberRow
           label="Edge length"
-          value={100 * wished.edgeLength}
+          value={100 * target.edgeLength}
           unit="cm"
           min={0.5}
           max={20}
@@ -73,11 +73,11 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
           defaultValue={100 * SETTINGS.edgeLength}
           hint="Wished length of all edges. Half of it makes four times the points."
           isLogarithmic
-          onChange={(value) => setWished({ ...wished, edgeLength: value / 100 })}
+          onChange={(value) => setTarget({ ...target, edgeLength: value / 100 })}
         />
         <NumberRow
           label="Border detail"
-          value={100 * wished.borderDetail}
+          value={100 * target.borderDetail}
           unit="%"
           min={0}
           max={100}
@@ -85,7 +85,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
           digits={0}
           defaultValue={100 * SETTINGS.borderDetail}
           hint="How closely hems and openings are followed, with shorter edges where that takes them."
-          onChange={(value) => setWished({ ...wished, borderDetail: value / 100 })}
+          onChange={(value) => setTarget({ ...target, borderDetail: value / 100 })}
         />
       </div>
       {isApart ? (
@@ -100,7 +100,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
         <button
           type="button"
           className="btn btn-main mt-1 w-full justify-center"
-          onClick={() => apply(wished)}
+          onClick={() => apply(target)}
         >
           Build the sim mesh
         </button>
@@ -182,20 +182,20 @@ function OtherWays({ garment }: { garment: GarmentRecord }) {
 
 /** Once there is a sim mesh, moving a control makes it anew. */
 function useRebuild(
-  wished: SimMeshSettings,
+  target: SimMeshSettings,
   built: SimMeshSettings | null,
   apply: (settings: SimMeshSettings) => void,
 ): void {
   const isOther =
-    built !== null && (built.edgeLength !== wished.edgeLength || built.borderDetail !== wished.borderDetail);
+    built !== null && (built.edgeLength !== target.edgeLength || built.borderDetail !== target.borderDetail);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only another wish starts the clock anew
   useEffect(
     function rebuildAtRest() {
       if (!isOther) return;
-      const timer = setTimeout(() => apply(wished), REST_MS);
+      const timer = setTimeout(() => apply(target), REST_MS);
       return () => clearTimeout(timer);
     },
-    [wished, isOther],
+    [target, isOther],
   );
 }
 
@@ -232,7 +232,7 @@ function Figures({ garment, edgeLength }: { garment: GarmentRecord; edgeLength: 
     if (figures.withinTarget !== null)
       facts.push(['Near wished length', `${(100 * figures.withinTarget).toFixed(1)} %`]);
     facts.push(['Smallest angle', `${figures.smallestAngle.toFixed(0)}°`]);
-    facts.push(['99 % above', `${figures.usualSmallestAngle.toFixed(0)}°`]);
+    facts.push(['99 % above', `${figures.smallestAngleP99.toFixed(0)}°`]);
   }
   if (figures && renders.length > 0) {
     if (figures.borderDeviation !== null) facts.push(['Border off by', mm(figures.borderDeviation)]);
@@ -240,7 +240,7 @@ function Figures({ garment, edgeLength }: { garment: GarmentRecord; edgeLength: 
     if (clip !== null) {
       const { name } = editor.character.clips[clip]!;
       facts.push(
-        [`95 % over ${name}`, mm(figures.binding.usual)],
+        [`95 % over ${name}`, mm(figures.binding.p95)],
         [`Worst over ${name}`, mm(figures.binding.worst)],
       );
     }

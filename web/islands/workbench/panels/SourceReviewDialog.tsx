@@ -14,9 +14,9 @@ export interface SourceReviewDialogProps {
 /** What a new version of the source brings, before it is taken: what matches, what lies elsewhere, what is missing. */
 export function SourceReviewDialog(props: SourceReviewDialogProps) {
   const { review, isBusy, onTake, onLeave } = props;
-  const { bodies, clipsGone, clipsNew, unworn, problems } = review;
+  const { bodies, clipsGone, clipsNew, unbound, problems } = review;
   const notes: { text: string; isLoss: boolean }[] = [
-    ...unworn.map((name) => ({
+    ...unbound.map((name) => ({
       text: `Garment ${name} has no section in the new version. It stays in the list, unworn, with all that was painted.`,
       isLoss: true,
     })),

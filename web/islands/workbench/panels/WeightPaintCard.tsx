@@ -4,7 +4,7 @@ import { getJointColor, WEIGHT_BAR } from '../../../viewport/weight-colors.ts';
 import { Choice } from '../../parts/Choice.tsx';
 import { PercentRow } from '../../parts/PercentRow.tsx';
 import { SizeRow } from '../../parts/SizeRow.tsx';
-import { HandworkDone } from './HandworkDone.tsx';
+import { EditsDone } from './EditsDone.tsx';
 import { JointShareRow } from './JointShareRow.tsx';
 import { JointTurns } from './JointTurns.tsx';
 import { WeightTable } from './WeightTable.tsx';
@@ -47,7 +47,7 @@ export function WeightPaintCard({ work }: WeightPaintCardProps) {
       <JointList work={work} />
       {state.tool === 'select' && <WeightTable work={work} />}
       <JointTurns work={work} />
-      <HandworkDone work={work} />
+      <EditsDone work={work} />
     </div>
   );
 }

@@ -12,7 +12,7 @@ export function WeightTable({ work }: WeightTableProps) {
   const { selected, joint } = useStore(work.store, (settings) => settings);
   useStore(work.store, (settings) => settings.revision);
   if (selected.length === 0) return <p className="mt-1.5 text-xs text-soft">Click a point of the garment.</p>;
-  const { dense, jointCount } = work.worn;
+  const { dense, jointCount } = work.bound;
   const mean = (index: number): number =>
     selected.reduce((sum, point) => sum + dense[jointCount * point + index]!, 0) / selected.length;
   const rows = work.jointNames

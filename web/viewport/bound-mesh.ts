@@ -12,24 +12,24 @@ import {
 } from 'three';
 import { castRay, computeVertexNormals, type MeshRayHit } from '../../core/mesh/index.ts';
 import { skinPoints } from '../../core/rig/index.ts';
-import type { WornSection } from '../state/worn-section.ts';
+import type { BoundSection } from '../state/bound-section.ts';
 
 /** The section that is worked on by hand, skinned here point by point and drawn in the place of the simulated one. */
-export class WornMesh {
+export class BoundMesh {
   readonly mesh: Mesh<BufferGeometry, MeshLambertMaterial>;
-  readonly worn: WornSection;
+  readonly bound: BoundSection;
   /** Places and normals of the points as drawn now, [points, 3]. */
   readonly pointPositions: Float32Array;
   readonly pointNormals: Float32Array;
   readonly #wire: LineSegments<BufferGeometry, LineBasicMaterial>;
   readonly #own: Float32Array;
 
-  constructor(worn: WornSection) {
-    this.worn = worn;
-    const { mesh, section } = worn;
+  constructor(bound: BoundSection) {
+    this.bound = bound;
+    const { mesh, section } = bound;
     this.pointPositions = mesh.places.slice();
     this.pointNormals = new Float32Array(mesh.places.length);
-    this.#own = readColors(worn);
+    this.#own = readColors(bound);
     const geometry = new BufferGeometry();
     const moving = (array: Float32Array): BufferAttribute =>
       new BufferAttribute(array, 3).setUsage(DynamicDrawUsage) as BufferAttribute;
@@ -53,8 +53,8 @@ export class WornMesh {
 
   /** Follows a pose. @param matrices - Of the section's skin, [joints, 16]. */
   update(matrices: Float32Array): void {
-    skinPoints(this.worn, matrices, this.pointPositions);
-    computeVertexNormals(this.pointPositions, this.worn.mesh.faces, this.pointNormals);
+    skinPoints(this.bound, matrices, this.pointPositions);
+    computeVertexNormals(this.pointPositions, this.bound.mesh.faces, this.pointNormals);
     const { position, normal } = this.mesh.geometry.attributes as Record<string, BufferAttribute>;
     position!.needsUpdate = true;
     normal!.needsUpdate = true;
@@ -75,7 +75,7 @@ export class WornMesh {
   hit({ origin, direction }: Ray): MeshRayHit | null {
     return castRay(
       this.pointPositions,
-      this.worn.mesh.faces,
+      this.bound.mesh.faces,
       [origin.x, origin.y, origin.z],
       [direction.x, direction.y, direction.z],
     );
@@ -83,7 +83,7 @@ export class WornMesh {
 
   /** The corner of a hit face that is nearest to the hit. */
   findNearestPoint({ triangle, point }: MeshRayHit): number {
-    const corners = this.worn.mesh.faces.subarray(3 * triangle, 3 * triangle + 3);
+    const corners = this.bound.mesh.faces.subarray(3 * triangle, 3 * triangle + 3);
     const distanceTo = (corner: number): number =>
       Math.hypot(...point.map((value, k) => value - this.pointPositions[3 * corner + k]!));
     return corners.reduce((best, corner) => (distanceTo(corner) < distanceTo(best) ? corner : best));
@@ -98,7 +98,7 @@ export class WornMesh {
   }
 }
 
-function readColors({ section, mesh }: WornSection): Float32Array {
+function readColors({ section, mesh }: BoundSection): Float32Array {
   const base = new Color().setRGB(section.baseColor[0], section.baseColor[1], section.baseColor[2]);
   const colors = new Float32Array(3 * mesh.pointCount);
   mesh.vertexOfPoint.forEach((vertex, p) => {

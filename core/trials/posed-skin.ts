@@ -5,7 +5,7 @@ import { applyMorphs, type Character, type Pose, skinPoints } from '../rig/index
  * The surface of the body's sections in the pose of a run, for signed distances.
  * Sections are welded into points first, so that seams do not open the surface.
  */
-export class PosedBody {
+export class PosedSkin {
   readonly #character: Character;
   readonly #sections: readonly number[];
   /** First row of each section in the joined vertex list. */

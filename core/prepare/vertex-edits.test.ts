@@ -4,22 +4,22 @@ import { createCheckedMesh, findInnerSide, listBorderPoints } from '../mesh/inde
 import { createGrid } from '../mesh/test-surfaces.ts';
 import { bindSection, type Character, toDenseWeights } from '../rig/index.ts';
 import {
-  createHandwork,
   createSectionMesh,
-  type Handwork,
-  packHandwork,
-  readHandwork,
-  unpackHandwork,
+  createVertexEdits,
+  packVertexEdits,
+  readVertexEdits,
+  unpackVertexEdits,
+  type VertexEdits,
 } from '../steps/index.ts';
-import { carryChannel, checkSection, prepareCharacter } from './index.ts';
+import { checkSection, prepareCharacter, transferChannel } from './index.ts';
 import { addStep, createWardrobe } from './test-wardrobe.ts';
 
 const SKIRT = 1;
 
 /** Points of the skirt below a height moved outward by 3 cm. */
-function flareHem(character: Character, below: number): Handwork {
+function flareHem(character: Character, below: number): VertexEdits {
   const mesh = createSectionMesh(character, SKIRT);
-  const work = createHandwork(mesh, 3);
+  const work = createVertexEdits(mesh, 3);
   for (let p = 0; p < mesh.pointCount; p++) {
     const [x, y, z] = mesh.places.subarray(3 * p, 3 * p + 3);
     if (y! >= below) continue;
@@ -33,26 +33,26 @@ function flareHem(character: Character, below: number): Handwork {
 describe('handwork', () => {
   it('is the same after packing, and refused when its numbers are not its own', () => {
     const work = flareHem(createWardrobe(), -0.4);
-    const packed = packHandwork(work);
-    expect(unpackHandwork(packed)).deep.equal(work);
-    expect(unpackHandwork(packed.subarray(0, packed.length - 1))).equal(null);
-    expect(unpackHandwork(undefined)).equal(null);
+    const packed = packVertexEdits(work);
+    expect(unpackVertexEdits(packed)).deep.equal(work);
+    expect(unpackVertexEdits(packed.subarray(0, packed.length - 1))).equal(null);
+    expect(unpackVertexEdits(undefined)).equal(null);
     const broken = packed.slice();
     broken[3 + work.places.length] = work.isSet.length;
-    expect(unpackHandwork(broken)).equal(null);
+    expect(unpackVertexEdits(broken)).equal(null);
   });
 
   it('is exact at its own points and mixed between them', () => {
     const sheet = createGrid(4, 4, (u, v) => [u, v, 0]);
-    const work = createHandwork({ places: sheet.positions, faces: sheet.triangles }, 1);
+    const work = createVertexEdits({ places: sheet.positions, faces: sheet.triangles }, 1);
     for (let p = 0; p < 25; p++) {
       work.values[p] = p % 5;
       work.isSet[p] = p % 5 > 2 ? 1 : 0;
     }
-    const same = readHandwork(work, sheet.positions);
+    const same = readVertexEdits(work, sheet.positions);
     expect([...same.values]).deep.equal([...work.values]);
     expect([...same.isSet]).deep.equal([...work.isSet]);
-    const between = readHandwork(work, Float32Array.of(0.6, 0.3, 0, 0.7, 0.9, 0.2));
+    const between = readVertexEdits(work, Float32Array.of(0.6, 0.3, 0, 0.7, 0.9, 0.2));
     expect(between.values[0]).closeTo(2.4, 1e-5);
     expect(between.values[1]).closeTo(2.8, 1e-5);
     expect([...between.isSet]).deep.equal([0, 1]);
@@ -63,7 +63,7 @@ describe('handwork', () => {
     const document = createDocument();
     const work = flareHem(source, -0.4);
     const id = addStep(document, 'Skirt', { kind: 'movePoints', keepsLengths: false });
-    document.arrays.set(id, packHandwork(work));
+    document.arrays.set(id, packVertexEdits(work));
     const before = createSectionMesh(source, SKIRT);
     const { character, problems } = prepareCharacter(source, document);
     expect(problems).deep.equal([]);
@@ -78,7 +78,7 @@ describe('handwork', () => {
     const finer = createDocument();
     addStep(finer, 'Skirt', { kind: 'evenOut', edgeLength: 0.025 });
     const again = addStep(finer, 'Skirt', { kind: 'movePoints', keepsLengths: false });
-    finer.arrays.set(again, packHandwork(work));
+    finer.arrays.set(again, packVertexEdits(work));
     const other = createSectionMesh(prepareCharacter(source, finer).character, SKIRT);
     let hem = 0;
     for (let p = 0; p < other.pointCount; p++) {
@@ -95,7 +95,7 @@ describe('handwork', () => {
     for (const keepsLengths of [true, false]) {
       const document = createDocument();
       const id = addStep(document, 'Skirt', { kind: 'movePoints', keepsLengths });
-      document.arrays.set(id, packHandwork(flareHem(source, -0.4)));
+      document.arrays.set(id, packVertexEdits(flareHem(source, -0.4)));
       const { restPositions } = prepareCharacter(source, document).character.sections[SKIRT]!;
       if (keepsLengths) expect(restPositions).deep.equal(bindSection(source, SKIRT));
       else expect(restPositions).equal(null);
@@ -105,7 +105,7 @@ describe('handwork', () => {
   it('sets weights where they were set, and leaves all others', () => {
     const source = createWardrobe();
     const mesh = createSectionMesh(source, SKIRT);
-    const work = createHandwork(mesh, 2);
+    const work = createVertexEdits(mesh, 2);
     for (let p = 0; p < mesh.pointCount; p++) {
       if (mesh.places[3 * p + 1]! > -0.3) continue;
       work.isSet[p] = 1;
@@ -113,7 +113,7 @@ describe('handwork', () => {
     }
     const document = createDocument();
     const id = addStep(document, 'Skirt', { kind: 'setWeights', joints: ['knee', 'hip'] });
-    document.arrays.set(id, packHandwork(work));
+    document.arrays.set(id, packVertexEdits(work));
     const { character, problems } = prepareCharacter(source, document);
     expect(problems).deep.equal([]);
     const dense = toDenseWeights(character.sections[SKIRT]!, 2);
@@ -188,12 +188,12 @@ describe('a card', () => {
       Math.max(0, -places[3 * p + 1]! - 0.02),
     );
     const from = { character: source, sectionIndex: SKIRT };
-    const carried = carryChannel(from, { character, sectionIndex: 2 }, painted);
+    const transferred = transferChannel(from, { character, sectionIndex: 2 }, painted);
     const card = createSectionMesh(character, 2);
-    carried.forEach((value, p) => {
+    transferred.forEach((value, p) => {
       expect(value === 0).equal(card.places[3 * p + 1]! > -0.1);
     });
-    expect([...carryChannel(from, { character, sectionIndex: 2 }, painted.fill(0.3))]).not.include(0);
+    expect([...transferChannel(from, { character, sectionIndex: 2 }, painted.fill(0.3))]).not.include(0);
   });
 
   it('is a strip along the piece, as long and wide as it, and follows its joints', () => {

@@ -1,21 +1,21 @@
 import type { Scene } from 'three';
+import { BoundSection } from '../state/bound-section.ts';
 import type { FitWork } from '../state/fit-work.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session } from '../state/session.ts';
 import type { WeightWork } from '../state/weight-work.ts';
-import { WornSection } from '../state/worn-section.ts';
+import { BoundMesh } from './bound-mesh.ts';
 import { MarkPoints } from './mark-points.ts';
 import { PickOverlay } from './pick-overlay.ts';
 import type { ViewportSource } from './viewport-source.ts';
 import { colorWeights } from './weight-colors.ts';
-import { WornMesh } from './worn-mesh.ts';
 
 /** Draws the section that is worked on by hand: as it is picked, weighed or shaped. */
-export class WornView {
+export class BoundView {
   readonly #source: ViewportSource;
   readonly #scene: Scene;
   readonly #onChange: () => void;
-  #drawn: WornMesh | null = null;
+  #drawn: BoundMesh | null = null;
   #picked: PickOverlay | null = null;
   #marks: { selected: readonly number[]; points: MarkPoints } | null = null;
   /** What the drawing shows of a hand's work. */
@@ -28,13 +28,13 @@ export class WornView {
     this.#onChange = onChange;
   }
 
-  get mesh(): WornMesh | null {
+  get mesh(): BoundMesh | null {
     return this.#drawn;
   }
 
   /** The section that is drawn here instead of as usual, -1 when none is. */
   get sectionIndex(): number {
-    return this.#drawn?.worn.sectionIndex ?? -1;
+    return this.#drawn?.bound.sectionIndex ?? -1;
   }
 
   /** Follows what the page works on. */
@@ -42,8 +42,8 @@ export class WornView {
     const { session } = this.#source;
     const { stage, hand, pick, drapedId, showTriangles } = session.state;
     const isHere = stage === 'garment' && !drapedId;
-    const wanted = isHere ? (hand?.worn ?? this.#findPicked(pick)) : null;
-    if (wanted !== (this.#drawn?.worn ?? null)) this.#draw(wanted);
+    const wanted = isHere ? (hand?.bound ?? this.#findPicked(pick)) : null;
+    if (wanted !== (this.#drawn?.bound ?? null)) this.#draw(wanted);
     this.#listen(isHere ? hand : null);
     if (!this.#drawn) return;
     this.#drawn.setTriangles(showTriangles || hand?.kind === 'fit');
@@ -58,7 +58,7 @@ export class WornView {
   update({ layout, floats }: PreviewFrame): void {
     if (!this.#drawn) return;
     const { character } = this.#source.editor;
-    const { skin } = this.#drawn.worn.section;
+    const { skin } = this.#drawn.bound.section;
     const start = layout.skins[skin]!;
     this.#drawn.update(floats.subarray(start, start + 16 * character.skins[skin]!.joints.length));
   }
@@ -68,24 +68,24 @@ export class WornView {
     this.#draw(null);
   }
 
-  #wornOfPick: WornSection | null = null;
+  #boundOfPick: BoundSection | null = null;
 
-  #findPicked(pick: Session['pick']): WornSection | null {
+  #findPicked(pick: Session['pick']): BoundSection | null {
     const { character } = this.#source.editor;
     const section = pick && character.sections[pick.sectionIndex];
     if (!section) return null;
-    if (this.#wornOfPick?.section !== section) {
+    if (this.#boundOfPick?.section !== section) {
       const name = { sectionIndex: pick.sectionIndex, sectionName: section.name };
-      this.#wornOfPick = new WornSection(character, name);
+      this.#boundOfPick = new BoundSection(character, name);
     }
-    return this.#wornOfPick;
+    return this.#boundOfPick;
   }
 
-  #draw(worn: WornSection | null): void {
+  #draw(bound: BoundSection | null): void {
     this.#dropPicked();
     this.#dropMarks();
     this.#drawn?.dispose();
-    this.#drawn = worn && new WornMesh(worn);
+    this.#drawn = bound && new BoundMesh(bound);
     this.#shown = { hand: null, state: null };
     if (!this.#drawn) return;
     this.#scene.add(this.#drawn.mesh);

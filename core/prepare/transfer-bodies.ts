@@ -11,20 +11,20 @@ export interface BodyReview {
 }
 
 /** Bodies onto the joints of the same name; one whose joint is gone goes to the nearest joint above, in its place. */
-export function carryBodies(from: Character, to: Character, carried: AuthoredDocument): BodyReview[] {
+export function transferBodies(from: Character, to: Character, transferred: AuthoredDocument): BodyReview[] {
   const moved: BodyReview[] = [];
   const [was, is] = [from, to].map((character) => {
     const pose = new Pose(character);
     pose.setBind();
     return pose.worldMatrices;
   });
-  for (const body of listRecords(carried, 'body')) {
+  for (const body of listRecords(transferred, 'body')) {
     if (to.skeleton.names.includes(body.jointName)) continue;
     const lost = from.skeleton.names.indexOf(body.jointName);
     const node = findJointAbove(from, to, lost);
     const jointName = to.skeleton.names[node]!;
     moved.push({ name: body.name, joint: body.jointName, to: jointName });
-    carried.records.set(body.id, moveBody(body, [was!, lost], [is!, node], jointName));
+    transferred.records.set(body.id, moveBody(body, [was!, lost], [is!, node], jointName));
   }
   return moved;
 }
@@ -46,12 +46,12 @@ function moveBody(
   jointName: string,
 ): BodyRecord {
   const inverse = new Float64Array(16);
-  const way = new Float64Array(16);
+  const displacement = new Float64Array(16);
   if (from < 0 || !invertAffine(inverse, 0, is, 16 * to)) return { ...body, jointName };
-  multiplyMatrices(way, 0, inverse, 0, was, 16 * from);
+  multiplyMatrices(displacement, 0, inverse, 0, was, 16 * from);
   const place = (p: readonly [number, number, number]): [number, number, number] => {
     const out = new Float64Array(3);
-    transformPoint(out, 0, way, 0, ...p);
+    transformPoint(out, 0, displacement, 0, ...p);
     return [...out] as [number, number, number];
   };
   return {

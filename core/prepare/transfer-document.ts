@@ -10,11 +10,11 @@ import {
 } from '../document/index.ts';
 import { type Character, findSection, type SectionName } from '../rig/index.ts';
 import { hasMadeArray, listOthers, renameOthers } from '../steps/index.ts';
-import { type BodyReview, carryBodies } from './carry-bodies.ts';
-import { carryChannel } from './carry-channel.ts';
 import { makeArrays } from './make-arrays.ts';
 import { Preparation, type StepProblem } from './preparation.ts';
 import { reviewSections, type SectionReview } from './review-sections.ts';
+import { type BodyReview, transferBodies } from './transfer-bodies.ts';
+import { transferChannel } from './transfer-channel.ts';
 
 /** What comes over to a new version of a source, what lies elsewhere, and what was not found. */
 export interface SourceReview {
@@ -24,12 +24,12 @@ export interface SourceReview {
   clipsGone: string[];
   clipsNew: string[];
   /** Garments whose section is not there: they stay in the list, unworn, with all that was painted. */
-  unworn: string[];
+  unbound: string[];
   /** Steps that cannot be applied to the new source: they stay in the list and are left out. */
   problems: StepProblem[];
 }
 
-export interface CarriedDocument {
+export interface TransferredDocument {
   document: AuthoredDocument;
   review: SourceReview;
 }
@@ -40,43 +40,43 @@ export interface CarriedDocument {
  *
  * @param renames - Old section name → the new one that it is matched with, where names do not tell.
  */
-export function carryDocument(
+export function transferDocument(
   from: Character,
   to: Character,
   document: AuthoredDocument,
   renames: Readonly<Record<string, string>> = {},
-): CarriedDocument {
-  const carried: AuthoredDocument = {
+): TransferredDocument {
+  const transferred: AuthoredDocument = {
     records: new Map([...document.records].map(([id, record]) => [id, renameSections(record, to, renames)])),
     arrays: new Map(document.arrays),
   };
   const sections = reviewSections(from, to, document, renames);
-  dropStaleArrays(carried, sections, renames);
-  const bodies = carryBodies(from, to, carried);
+  dropStaleArrays(transferred, sections, renames);
+  const bodies = transferBodies(from, to, transferred);
   const preparation = new Preparation(to);
   let surfaces: string | null = null;
   try {
-    makeArrays(preparation, carried);
+    makeArrays(preparation, transferred);
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
     surfaces = error.message;
   }
-  const after = preparation.update(carried);
-  relocateSections(carried, after.character);
+  const after = preparation.update(transferred);
+  relocateSections(transferred, after.character);
   const before = new Preparation(from).update(document).character;
-  const unworn = carryChannels(before, after.character, document, carried);
+  const unbound = transferChannels(before, after.character, document, transferred);
   const clips = (character: Character): string[] => character.clips.map(({ name }) => name);
-  const scene = getScene(carried);
+  const scene = getScene(transferred);
   if (scene.clipName !== null && !clips(to).includes(scene.clipName))
-    carried.records.set(scene.id, { ...scene, clipName: clips(to)[0] ?? null });
+    transferred.records.set(scene.id, { ...scene, clipName: clips(to)[0] ?? null });
   return {
-    document: carried,
+    document: transferred,
     review: {
       sections,
       bodies,
       clipsGone: clips(from).filter((name) => !clips(to).includes(name)),
       clipsNew: clips(to).filter((name) => !clips(from).includes(name)),
-      unworn,
+      unbound,
       problems:
         surfaces && after.problems.length === 0
           ? [{ stepId: '' as RecordId, sectionName: '', reason: surfaces }]
@@ -103,55 +103,55 @@ function renameSections(
 }
 
 /** Places of sections that steps made, once they are there. */
-function relocateSections(carried: AuthoredDocument, character: Character): void {
+function relocateSections(transferred: AuthoredDocument, character: Character): void {
   const locate = <T extends SectionName>(name: T): T => {
     const sectionIndex = findSection(character, name);
     return sectionIndex < 0 ? name : { ...name, sectionIndex };
   };
-  for (const garment of listGarments(carried))
-    carried.records.set(garment.id, { ...locate(garment), renders: garment.renders.map(locate) });
+  for (const garment of listGarments(transferred))
+    transferred.records.set(garment.id, { ...locate(garment), renders: garment.renders.map(locate) });
 }
 
 /** A sim mesh over what has changed is made anew. */
 function dropStaleArrays(
-  carried: AuthoredDocument,
+  transferred: AuthoredDocument,
   sections: readonly SectionReview[],
   renames: Readonly<Record<string, string>>,
 ): void {
   const changed = new Set(
     sections.filter(({ state }) => state === 'changed').map(({ name }) => renames[name] ?? name),
   );
-  for (const { id, act, sectionName } of listSteps(carried)) {
+  for (const { id, act, sectionName } of listSteps(transferred)) {
     if (!hasMadeArray(act)) continue;
     const names = [sectionName, ...listOthers(act).map((other) => other.sectionName)];
-    if (names.some((name) => changed.has(name))) carried.arrays.delete(id);
+    if (names.some((name) => changed.has(name))) transferred.arrays.delete(id);
   }
 }
 
 /** Painted values by place. @returns Garments whose section is not there. */
-function carryChannels(
+function transferChannels(
   before: Character,
   after: Character,
   document: AuthoredDocument,
-  carried: AuthoredDocument,
+  transferred: AuthoredDocument,
 ): string[] {
-  const unworn: string[] = [];
-  for (const garment of listGarments(carried)) {
+  const unbound: string[] = [];
+  for (const garment of listGarments(transferred)) {
     const sectionIndex = findSection(after, garment);
     const old = document.records.get(garment.id) as typeof garment;
     const oldIndex = findSection(before, old);
     if (sectionIndex < 0) {
-      unworn.push(garment.name);
+      unbound.push(garment.name);
       continue;
     }
-    for (const channel of listRecords(carried, 'channel')) {
+    for (const channel of listRecords(transferred, 'channel')) {
       const values = document.arrays.get(channel.id);
       if (channel.garmentId !== garment.id || !values || oldIndex < 0) continue;
       const source = { character: before, sectionIndex: oldIndex };
-      const next = carryChannel(source, { character: after, sectionIndex }, values, channel.kind);
-      carried.arrays.set(channel.id, next);
-      carried.records.set(channel.id, { ...channel, pointCount: next.length } satisfies ChannelRecord);
+      const next = transferChannel(source, { character: after, sectionIndex }, values, channel.kind);
+      transferred.arrays.set(channel.id, next);
+      transferred.records.set(channel.id, { ...channel, pointCount: next.length } satisfies ChannelRecord);
     }
   }
-  return unworn;
+  return unbound;
 }

@@ -7,7 +7,7 @@ import { BODY_STRIDE } from './body-shape.ts';
  * @param rows - [m, 8] in joint space. @param nodes - [m]. @param worldMatrices - [n, 16].
  * @param outRows - [m, 8] in world space, overwritten and returned.
  */
-export function poseBodies(
+export function poseCapsules(
   rows: Float32Array,
   nodes: Int32Array,
   worldMatrices: Float64Array,

@@ -34,7 +34,7 @@ export function findSurfacePlaces(source: Surface, places: Float32Array): Surfac
  * @param values - [n, width]. @param places - [p, 3].
  * @returns [p, width]; all zero when the surface has no triangles.
  */
-export function carryField(
+export function sampleField(
   source: Surface,
   values: ArrayLike<number>,
   width: number,

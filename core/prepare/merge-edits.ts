@@ -1,30 +1,30 @@
 import type { CheckedMesh } from '../mesh/index.ts';
-import { createHandwork, type Handwork } from '../steps/index.ts';
+import { createVertexEdits, type VertexEdits } from '../steps/index.ts';
 
 /**
  * Ways of points, added to those of an earlier step over the same points; without one they stand by themselves.
  *
  * @param mesh - The section as it was before the ways. @param ways - m, world space of the bind pose, [points, 3].
  */
-export function mergeWays(
-  known: Handwork | null,
+export function mergeDisplacements(
+  known: VertexEdits | null,
   mesh: Pick<CheckedMesh, 'places' | 'faces'>,
-  ways: Float32Array,
-): Handwork {
-  const isKnown = known !== null && 3 * known.isSet.length === ways.length;
+  displacements: Float32Array,
+): VertexEdits {
+  const isKnown = known !== null && 3 * known.isSet.length === displacements.length;
   const work = isKnown
     ? { ...known, isSet: known.isSet.slice(), values: known.values.slice() }
-    : createHandwork(mesh, 3);
-  for (let i = 0; i < ways.length; i++) {
-    if (ways[i] === 0) continue;
-    work.values[i] = work.values[i]! + ways[i]!;
+    : createVertexEdits(mesh, 3);
+  for (let i = 0; i < displacements.length; i++) {
+    if (displacements[i] === 0) continue;
+    work.values[i] = work.values[i]! + displacements[i]!;
     work.isSet[Math.floor(i / 3)] = 1;
   }
   return work;
 }
 
-export interface WeightWork {
-  work: Handwork;
+export interface WeightEdits {
+  work: VertexEdits;
   /** Of the columns of the handwork. */
   joints: readonly string[];
 }
@@ -36,12 +36,12 @@ export interface WeightWork {
  * @param points - Those that were set.
  */
 export function mergeWeights(
-  known: WeightWork | null,
+  known: WeightEdits | null,
   mesh: Pick<CheckedMesh, 'places' | 'faces'>,
   dense: Float32Array,
   jointNames: readonly string[],
   points: Iterable<number>,
-): WeightWork {
+): WeightEdits {
   const count = mesh.places.length / 3;
   const earlier = known?.work.isSet.length === count ? known : null;
   const isSet = earlier ? earlier.work.isSet.slice() : new Uint8Array(count);
@@ -51,7 +51,7 @@ export function mergeWeights(
     isSet.some((one, point) => one !== 0 && dense[all * point + j]! > 0),
   );
   const columns = joints.map((name) => jointNames.indexOf(name));
-  const work = { ...createHandwork(mesh, joints.length), isSet };
+  const work = { ...createVertexEdits(mesh, joints.length), isSet };
   isSet.forEach((one, point) => {
     if (!one) return;
     columns.forEach((column, k) => {

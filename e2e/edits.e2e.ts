@@ -196,9 +196,11 @@ describe('garments worked on by hand', function () {
     await draw([0.47, 0.57], [-50, 20]);
     await settle(2);
     const pulled = await readPositions('Work apron');
-    const ways = pulled.map((value, i) => Math.abs(value - before[i]!));
-    expect(Math.max(...ways)).within(0.05, 0.3);
-    expect(ways.filter((way) => way === 0).length).above(0.2 * ways.length);
+    const displacements = pulled.map((value, i) => Math.abs(value - before[i]!));
+    expect(Math.max(...displacements)).within(0.05, 0.3);
+    expect(displacements.filter((displacement) => displacement === 0).length).above(
+      0.2 * displacements.length,
+    );
     await click('Smooth');
     await draw([0.45, 0.55], [12, 4]);
     await settle(2);

@@ -1,10 +1,10 @@
-import { type CheckedMesh, carryField } from '../mesh/index.ts';
+import { type CheckedMesh, sampleField } from '../mesh/index.ts';
 
 /**
  * What was done by hand at the points of a section, kept beside a step by place on the surface: so it is found again when
  * the section is cut into other triangles.
  */
-export interface Handwork {
+export interface VertexEdits {
   /** Numbers at each point. */
   width: number;
   /** Bind places of the points when the work was done, m, [n, 3], and faces over them. */
@@ -17,7 +17,7 @@ export interface Handwork {
 }
 
 /** Nothing done yet. */
-export function createHandwork(mesh: Pick<CheckedMesh, 'places' | 'faces'>, width: number): Handwork {
+export function createVertexEdits(mesh: Pick<CheckedMesh, 'places' | 'faces'>, width: number): VertexEdits {
   const count = mesh.places.length / 3;
   return {
     width,
@@ -29,7 +29,7 @@ export function createHandwork(mesh: Pick<CheckedMesh, 'places' | 'faces'>, widt
 }
 
 /** As one row of numbers: counts of points and faces, width; places, faces, which are set, values. */
-export function packHandwork({ width, places, faces, isSet, values }: Handwork): Float32Array {
+export function packVertexEdits({ width, places, faces, isSet, values }: VertexEdits): Float32Array {
   const parts = [[isSet.length, faces.length / 3, width], places, faces, isSet, values];
   const packed = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0));
   let at = 0;
@@ -41,7 +41,7 @@ export function packHandwork({ width, places, faces, isSet, values }: Handwork):
 }
 
 /** @returns null when the numbers are not those of handwork. */
-export function unpackHandwork(packed: Float32Array | undefined): Handwork | null {
+export function unpackVertexEdits(packed: Float32Array | undefined): VertexEdits | null {
   if (!packed || packed.length < 3) return null;
   const [points, faces, width] = [packed[0]!, packed[1]!, packed[2]!];
   if (packed.length !== 3 + points * (4 + width) + 3 * faces) return null;
@@ -63,14 +63,14 @@ export function unpackHandwork(packed: Float32Array | undefined): Handwork | nul
  * The same work at other places: where more than half of what lies closest was worked on.
  * @param places - Bind places, [p, 3].
  */
-export function readHandwork(
-  { width, places: from, faces, isSet, values }: Handwork,
+export function readVertexEdits(
+  { width, places: from, faces, isSet, values }: VertexEdits,
   places: Float32Array,
-): Pick<Handwork, 'isSet' | 'values'> {
+): Pick<VertexEdits, 'isSet' | 'values'> {
   const source = { positions: from, triangles: faces };
-  const shares = carryField(source, isSet, 1, places);
+  const shares = sampleField(source, isSet, 1, places);
   return {
     isSet: Uint8Array.from(shares, (share) => (share > 0.5 ? 1 : 0)),
-    values: carryField(source, values, width, places),
+    values: sampleField(source, values, width, places),
   };
 }

@@ -1,4 +1,4 @@
-import { carryField } from '../mesh/index.ts';
+import { sampleField } from '../mesh/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import type { Character } from '../rig/index.ts';
 import { createSectionMesh } from '../steps/index.ts';
@@ -13,7 +13,7 @@ const HOLD_SHARE = 0.15;
  * @param from - The section that the values belong to, of one character (before a step), and `to` of another (after).
  * @param values - At the points of `from`. @returns At the points of `to`.
  */
-export function carryChannel(
+export function transferChannel(
   from: { character: Character; sectionIndex: number },
   to: { character: Character; sectionIndex: number },
   values: Float32Array,
@@ -21,8 +21,13 @@ export function carryChannel(
 ): Float32Array {
   const source = createSectionMesh(from.character, from.sectionIndex);
   const target = createSectionMesh(to.character, to.sectionIndex);
-  const carried = carryField({ positions: source.places, triangles: source.faces }, values, 1, target.places);
-  return kind === 'maxDistance' && values.includes(0) ? keepHold(carried) : carried;
+  const transferred = sampleField(
+    { positions: source.places, triangles: source.faces },
+    values,
+    1,
+    target.places,
+  );
+  return kind === 'maxDistance' && values.includes(0) ? keepHold(transferred) : transferred;
 }
 
 /** On a much coarser mesh no point may lie where any was held: those that moved least are held then. */

@@ -12,7 +12,7 @@ import {
 } from '../document/index.ts';
 import { adoptClips, type Character } from '../rig/index.ts';
 import { createSectionMesh } from '../steps/index.ts';
-import { carryDocument, prepareCharacter } from './index.ts';
+import { prepareCharacter, transferDocument } from './index.ts';
 import { addStep, createSkirt, createWardrobe } from './test-wardrobe.ts';
 
 const SKIRT = 1;
@@ -49,14 +49,14 @@ describe('a new version of a source', () => {
   it('that is the same says so, and changes nothing', () => {
     const source = createWardrobe();
     const document = author(source);
-    const { document: carried, review } = carryDocument(source, createWardrobe(), document);
+    const { document: transferred, review } = transferDocument(source, createWardrobe(), document);
     expect(review.sections.map(({ name, state, isMoved }) => [name, state, isMoved])).deep.equal([
       ['Leg', 'same', false],
       ['Skirt', 'same', false],
     ]);
     expect(review.sections[1]!.uses).deep.equal(['Skirt']);
-    expect(review).deep.include({ bodies: [], clipsGone: [], clipsNew: [], unworn: [], problems: [] });
-    expect(paintedOf(carried)).deep.equal(paintedOf(document));
+    expect(review).deep.include({ bodies: [], clipsGone: [], clipsNew: [], unbound: [], problems: [] });
+    expect(paintedOf(transferred)).deep.equal(paintedOf(document));
   });
 
   it('with a finer mesh, in another order, keeps painted values where they are', () => {
@@ -65,17 +65,17 @@ describe('a new version of a source', () => {
     const finer = createWardrobe(createSkirt(64, 36));
     const turned = { ...finer, sections: [finer.sections[1]!, finer.sections[0]!] };
     const before = structuredClone(document);
-    const { document: carried, review } = carryDocument(source, turned, document);
+    const { document: transferred, review } = transferDocument(source, turned, document);
     expect(document).deep.equal(before);
     const skirt = review.sections.find(({ name }) => name === 'Skirt')!;
     expect(skirt).deep.include({ state: 'changed', isMoved: true });
     expect(skirt.pointsAfter).above(2 * skirt.pointsBefore);
     expect(skirt.farthest).within(1e-5, 0.01);
-    expect(listGarments(carried)[0]!.sectionIndex).equal(0);
-    const values = paintedOf(carried);
+    expect(listGarments(transferred)[0]!.sectionIndex).equal(0);
+    const values = paintedOf(transferred);
     const { places, pointCount } = createSectionMesh(turned, 0);
     expect(values.length).equal(pointCount);
-    expect(listRecords(carried, 'channel')[0]!.pointCount).equal(pointCount);
+    expect(listRecords(transferred, 'channel')[0]!.pointCount).equal(pointCount);
     for (let p = 0; p < pointCount; p++)
       expect(values[p]).closeTo(Math.max(0, -places[3 * p + 1]! - 0.05), 0.012);
   });
@@ -85,7 +85,7 @@ describe('a new version of a source', () => {
     const document = author(source);
     addStep(document, 'Skirt', { kind: 'makeSimMesh', edgeLength: 0.05, borderDetail: 0.5, others: [] });
     const step = listSteps(document)[0]!;
-    const first = carryDocument(source, createWardrobe(), document).document;
+    const first = transferDocument(source, createWardrobe(), document).document;
     expect(first.arrays.has(step.id)).equal(true);
     const garment = listGarments(first)[0]!;
     const simmed = { sectionIndex: 2, sectionName: 'Skirt sim' };
@@ -100,14 +100,14 @@ describe('a new version of a source', () => {
     const longer = createSkirt();
     for (let i = 1; i < longer.positions.length; i += 3) longer.positions[i] = 1.1 * longer.positions[i]!;
     const next = createWardrobe(longer);
-    const { document: carried, review } = carryDocument(source, next, first);
+    const { document: transferred, review } = transferDocument(source, next, first);
     expect(review.problems).deep.equal([]);
-    expect(carried.arrays.get(step.id)).not.deep.equal(first.arrays.get(step.id));
-    const { character, problems } = prepareCharacter(next, carried);
+    expect(transferred.arrays.get(step.id)).not.deep.equal(first.arrays.get(step.id));
+    const { character, problems } = prepareCharacter(next, transferred);
     expect(problems).deep.equal([]);
     const now = createSectionMesh(character, 2);
     expect(Math.min(...now.places.filter((_, i) => i % 3 === 1))).closeTo(-0.66, 0.01);
-    const values = carried.arrays.get(channel.id)!;
+    const values = transferred.arrays.get(channel.id)!;
     expect(values.length).equal(now.pointCount);
     for (let p = 0; p < now.pointCount; p++)
       expect(values[p]).closeTo(Math.min(0.6, -now.places[3 * p + 1]!), 0.02);
@@ -122,19 +122,19 @@ describe('a new version of a source', () => {
       ...other,
       sections: [other.sections[0]!, { ...other.sections[1]!, name: 'Skirt_v2', meshName: 'Skirt_v2' }],
     };
-    const { document: kept, review } = carryDocument(source, renamed, document);
+    const { document: kept, review } = transferDocument(source, renamed, document);
     expect(review.sections.map(({ name, state }) => [name, state])).deep.equal([
       ['Leg', 'same'],
       ['Skirt', 'missing'],
       ['Skirt_v2', 'new'],
     ]);
-    expect(review.unworn).deep.equal(['Skirt']);
+    expect(review.unbound).deep.equal(['Skirt']);
     expect(review.problems.map(({ reason }) => reason)).deep.equal(['there is no section "Skirt"']);
     expect(paintedOf(kept)).deep.equal(paintedOf(document));
     expect(listGarments(kept)[0]!.sectionName).equal('Skirt');
 
-    const matched = carryDocument(source, renamed, document, { Skirt: 'Skirt_v2' });
-    expect(matched.review.unworn).deep.equal([]);
+    const matched = transferDocument(source, renamed, document, { Skirt: 'Skirt_v2' });
+    expect(matched.review.unbound).deep.equal([]);
     expect(matched.review.problems).deep.equal([]);
     expect(listGarments(matched.document)[0]!.sectionName).equal('Skirt_v2');
     expect(listSteps(matched.document)[0]!.sectionName).equal('Skirt_v2');
@@ -147,11 +147,11 @@ describe('a new version of a source', () => {
     const gone = createWardrobe();
     gone.skeleton.names[1] = 'shin';
     gone.clips[0]!.name = 'sit';
-    const { document: carried, review } = carryDocument(source, gone, document);
+    const { document: transferred, review } = transferDocument(source, gone, document);
     expect(review.bodies).deep.equal([{ name: 'knee', joint: 'knee', to: 'hip' }]);
     expect(review.clipsGone).deep.equal(['bow']);
     expect(review.clipsNew).deep.equal(['sit']);
-    const [body] = listBodies(carried, listRecords(carried, 'bodySet')[0]!.id);
+    const [body] = listBodies(transferred, listRecords(transferred, 'bodySet')[0]!.id);
     expect(body!.jointName).equal('hip');
     // The knee hangs 0.35 m below the hip.
     expect(body!.shape.a[1]).closeTo(-0.35, 1e-5);

@@ -1,7 +1,7 @@
 import { type EditableMesh, NO_CHAIN } from './editable-mesh.ts';
 
 /** A line that remeshing keeps: an open border, a sharp line, or one that was asked for; from one fixed point to another. */
-export interface FeatureChain {
+export interface FeaturePolyline {
   /** The source's line, [m, 3]. */
   places: Float64Array;
   /** Metres from its start to each of its points. [m] */
@@ -23,10 +23,10 @@ const CORNER_COSINE = 0.82;
  *
  * @param edges - Feature edges as pairs of points.
  */
-export function buildFeatureChains(
+export function buildFeaturePolylines(
   mesh: EditableMesh,
   edges: readonly (readonly [number, number])[],
-): FeatureChain[] {
+): FeaturePolyline[] {
   const neighbours = new Map<number, number[]>();
   for (const [a, b] of edges) {
     neighbours.set(a, [...(neighbours.get(a) ?? []), b]);
@@ -35,30 +35,30 @@ export function buildFeatureChains(
   for (const [point, ends] of neighbours) {
     mesh.isFixed[point] = ends.length !== 2 || isCorner(mesh, ends[0]!, point, ends[1]!);
   }
-  const chains: FeatureChain[] = [];
+  const polylines: FeaturePolyline[] = [];
   const walk = (start: number, next: number): void => {
-    if (mesh.getEdgeChain(start, next) !== NO_CHAIN) return;
+    if (mesh.getEdgePolyline(start, next) !== NO_CHAIN) return;
     const points = [start];
     let [before, at] = [start, next];
     for (;;) {
-      mesh.setEdgeChain(before, at, chains.length);
+      mesh.setEdgePolyline(before, at, polylines.length);
       points.push(at);
       if (mesh.isFixed[at]) break;
       const [p, q] = neighbours.get(at) as [number, number];
       [before, at] = [at, p === before ? q : p];
     }
-    chains.push(measureChain(mesh, points, chains.length));
+    polylines.push(measurePolyline(mesh, points, polylines.length));
   };
   const walkFrom = (start: number): void => {
     for (const next of neighbours.get(start)!) walk(start, next);
   };
   for (const point of neighbours.keys()) if (mesh.isFixed[point]) walkFrom(point);
   for (const [point, ends] of neighbours) {
-    if (mesh.isFixed[point] || mesh.getEdgeChain(point, ends[0]!) !== NO_CHAIN) continue;
+    if (mesh.isFixed[point] || mesh.getEdgePolyline(point, ends[0]!) !== NO_CHAIN) continue;
     mesh.isFixed[point] = true;
     walkFrom(point);
   }
-  return chains;
+  return polylines;
 }
 
 function isCorner({ positions: p }: EditableMesh, before: number, at: number, after: number): boolean {
@@ -75,14 +75,14 @@ function isCorner({ positions: p }: EditableMesh, before: number, at: number, af
   return dot < CORNER_COSINE * Math.sqrt(uu * vv);
 }
 
-function measureChain(mesh: EditableMesh, points: number[], number: number): FeatureChain {
+function measurePolyline(mesh: EditableMesh, points: number[], number: number): FeaturePolyline {
   const places = new Float64Array(3 * points.length);
   const along = new Float64Array(points.length);
   points.forEach((point, i) => {
     for (let k = 0; k < 3; k++) places[3 * i + k] = mesh.positions[3 * point + k]!;
     if (i > 0) along[i] = along[i - 1]! + mesh.getLength(points[i - 1]!, point);
     if (mesh.isFixed[point]) return;
-    mesh.chains[point] = number;
+    mesh.polylines[point] = number;
     mesh.along[point] = along[i]!;
   });
   const length = along[points.length - 1]!;
@@ -90,28 +90,33 @@ function measureChain(mesh: EditableMesh, points: number[], number: number): Fea
 }
 
 /** Where a chain is so many metres from its start. */
-export function placeOnChain(
-  { places, along }: Pick<FeatureChain, 'places' | 'along'>,
-  way: number,
+export function placeOnPolyline(
+  { places, along }: Pick<FeaturePolyline, 'places' | 'along'>,
+  displacement: number,
 ): [number, number, number] {
   let low = 0;
   let high = along.length - 1;
   while (high - low > 1) {
     const middle = (low + high) >> 1;
-    if (along[middle]! <= way) low = middle;
+    if (along[middle]! <= displacement) low = middle;
     else high = middle;
   }
   const step = along[high]! - along[low]!;
-  const t = step > 0 ? Math.min(1, Math.max(0, (way - along[low]!) / step)) : 0;
+  const t = step > 0 ? Math.min(1, Math.max(0, (displacement - along[low]!) / step)) : 0;
   const at = (k: number): number => places[3 * low + k]! + t * (places[3 * high + k]! - places[3 * low + k]!);
   return [at(0), at(1), at(2)];
 }
 
 /** Metres along a chain of a point on it; a fixed end of a closed chain counts as the end nearer to `other`. */
-export function getWay(mesh: EditableMesh, chain: FeatureChain, point: number, other: number): number {
+export function getDisplacement(
+  mesh: EditableMesh,
+  polyline: FeaturePolyline,
+  point: number,
+  other: number,
+): number {
   if (!mesh.isFixed[point]) return mesh.along[point]!;
-  if (chain.start !== chain.end) return point === chain.start ? 0 : chain.length;
-  return mesh.along[other]! < chain.length / 2 ? 0 : chain.length;
+  if (polyline.start !== polyline.end) return point === polyline.start ? 0 : polyline.length;
+  return mesh.along[other]! < polyline.length / 2 ? 0 : polyline.length;
 }
 
 /**
@@ -119,32 +124,35 @@ export function getWay(mesh: EditableMesh, chain: FeatureChain, point: number, o
  * @param tolerance - Metres. @param shortest - Metres; finer than this the spacing does not go.
  */
 export function chooseSpacing(
-  chain: FeatureChain,
+  polyline: FeaturePolyline,
   longest: number,
   shortest: number,
   tolerance: number,
 ): number {
-  const least = chain.start === chain.end ? 3 : 1;
-  const most = Math.max(least, Math.floor(chain.length / shortest));
-  let count = Math.min(most, Math.max(least, Math.round(chain.length / longest)));
+  const least = polyline.start === polyline.end ? 3 : 1;
+  const most = Math.max(least, Math.floor(polyline.length / shortest));
+  let count = Math.min(most, Math.max(least, Math.round(polyline.length / longest)));
   // Edges come out up to a third longer than wished; the deviation of a curve grows with their square.
-  while (count < most && 1.7 * measureDeviation(chain, count) > tolerance)
+  while (count < most && 1.7 * measureDeviation(polyline, count) > tolerance)
     count = Math.min(most, Math.ceil(1.15 * count));
-  return chain.length / count;
+  return polyline.length / count;
 }
 
 /** Greatest distance of a chain's own points from `count` equal chords. */
-function measureDeviation(chain: FeatureChain, count: number): number {
+function measureDeviation(polyline: FeaturePolyline, count: number): number {
   let worst = 0;
-  const chords = Array.from({ length: count + 1 }, (_, i) => placeOnChain(chain, (chain.length * i) / count));
-  for (let i = 0; i < chain.along.length; i++) {
-    const c = Math.min(count - 1, Math.floor((chain.along[i]! / chain.length) * count));
-    const place = [0, 1, 2].map((k) => chain.places[3 * i + k]!);
+  const chords = Array.from({ length: count + 1 }, (_, i) =>
+    placeOnPolyline(polyline, (polyline.length * i) / count),
+  );
+  for (let i = 0; i < polyline.along.length; i++) {
+    const c = Math.min(count - 1, Math.floor((polyline.along[i]! / polyline.length) * count));
+    const place = [0, 1, 2].map((k) => polyline.places[3 * i + k]!);
     worst = Math.max(worst, distanceToSegment(place, chords[c]!, chords[c + 1]!));
   }
   return worst;
 }
 
+/** Distance of a place from the segment between two others, in their unit. */
 export function distanceToSegment(p: ArrayLike<number>, a: ArrayLike<number>, b: ArrayLike<number>): number {
   let dot = 0;
   let length = 0;

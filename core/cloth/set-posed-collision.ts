@@ -1,6 +1,6 @@
 import type { PosedCollision } from '../bodies/index.ts';
 import { invertAffine, multiplyMatrices } from '../math/index.ts';
-import { MOST_CONES, MOST_HULLS, MOST_PLANES, type SolverState } from './solver-state.ts';
+import { MOST_CAPSULES, MOST_HULLS, MOST_PLANES, type SolverState } from './solver-state.ts';
 
 /**
  * Writes the bodies of a frame into a solver's state: where they are, and where they were. Bodies that were not there
@@ -9,25 +9,29 @@ import { MOST_CONES, MOST_HULLS, MOST_PLANES, type SolverState } from './solver-
  * @param before - Null after a jump.
  * @throws {RangeError} When there are more than a solver keeps.
  */
-export function setPosedBodies(state: SolverState, before: PosedCollision | null, now: PosedCollision): void {
+export function setPosedCollision(
+  state: SolverState,
+  before: PosedCollision | null,
+  now: PosedCollision,
+): void {
   checkCounts(now);
   const isSame =
     before !== null &&
-    before.cones.length === now.cones.length &&
+    before.capsules.length === now.capsules.length &&
     before.planes.length === now.planes.length &&
     before.starts.every((start, i) => start === now.starts[i]);
   if (isSame) {
-    state.conesFrom.set(state.conesTo);
+    state.capsulesFrom.set(state.capsulesTo);
     state.planesFrom.set(state.planesTo);
     state.hullBoxesFrom.set(state.hullBoxesTo);
   }
-  state.conesTo.set(now.cones);
+  state.capsulesTo.set(now.capsules);
   state.planesTo.set(now.planes);
   state.hullBoxesTo.set(now.boxes);
   state.hulls.set(now.starts);
   state.hullSizes.set(now.sizes);
   if (!isSame) {
-    state.conesFrom.set(now.cones);
+    state.capsulesFrom.set(now.capsules);
     state.planesFrom.set(now.planes);
     state.hullBoxesFrom.set(now.boxes);
   }
@@ -36,9 +40,9 @@ export function setPosedBodies(state: SolverState, before: PosedCollision | null
   }
 }
 
-function checkCounts({ cones, sizes, planes }: PosedCollision): void {
+function checkCounts({ capsules, sizes, planes }: PosedCollision): void {
   const limits = [
-    ['spheres and capsules', cones.length / 8, MOST_CONES],
+    ['spheres and capsules', capsules.length / 8, MOST_CAPSULES],
     ['boxes, hulls and planes', sizes.length, MOST_HULLS],
     ['faces of boxes, hulls and planes', planes.length / 4, MOST_PLANES],
   ] as const;

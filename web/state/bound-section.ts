@@ -15,7 +15,7 @@ import { getSectionMesh } from './section-mesh.ts';
 const INFLUENCES = 8;
 
 /** The points of one section with their weights, to be skinned, worked on by hand and shown on the page. */
-export class WornSection {
+export class BoundSection {
   readonly name: SectionName;
   readonly sectionIndex: number;
   readonly section: Section;

@@ -4,7 +4,7 @@ import type { Workbench } from '../../state/workbench.ts';
 import { toastUndo } from '../parts/toast-undo.ts';
 
 /** Gives a garment a fabric of the library, and selects it. */
-export function wearFabric({ editor, session }: Workbench, garmentId: RecordId, fabricName: string): void {
+export function assignFabric({ editor, session }: Workbench, garmentId: RecordId, fabricName: string): void {
   const model = LIBRARY_FABRICS.find(({ name }) => name === fabricName);
   const garment = editor.document.records.get(garmentId);
   if (!model || garment?.type !== 'garment') return;
