@@ -5,6 +5,7 @@ import {
   createDocument,
   createGarment,
   createSuggestedBodies,
+  insertGarment,
   listRecords,
   type RecordId,
   SCENE_DEFAULTS,
@@ -101,10 +102,7 @@ function author(character: Character, garments: readonly DemoGarment[], prefix: 
     const made = createGarment(character, document, sectionIndex, createId);
     made.fabric.name = demo.fabric.name;
     made.fabric.settings = { ...demo.fabric.settings };
-    for (const record of [made.garment, made.channel, made.fabric, made.bodySet]) {
-      if (record) document.records.set(record.id, record);
-    }
-    document.arrays.set(made.channel.id, gradeDown(character, sectionIndex, demo.held, demo.hem));
+    insertGarment(document, made, gradeDown(character, sectionIndex, demo.held, demo.hem));
   }
   const bodySet = listRecords(document, 'bodySet')[0]!;
   for (const body of createSuggestedBodies(character, document, bodySet.id, createId))

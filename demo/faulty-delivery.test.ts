@@ -1,7 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
-import { createDocument, createGarment, listBodySections, type RecordId } from '../core/document/index.ts';
+import {
+  createDocument,
+  createGarment,
+  insertGarment,
+  listBodySections,
+  type RecordId,
+} from '../core/document/index.ts';
 import { checkSection, prepareCharacter } from '../core/prepare/index.ts';
 import { type Character, Pose, poseSection } from '../core/rig/index.ts';
 import { createRun } from '../core/run/index.ts';
@@ -82,8 +88,7 @@ describe('the delivery with typical faults', function () {
     let ids = 0;
     const made = createGarment(mended, document, coat, () => `id-${++ids}` as RecordId);
     made.garment.lining = 'inside';
-    for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-      document.records.set(record.id, record);
+    insertGarment(document, made);
     const { places, pointCount } = createSectionMesh(mended, coat);
     document.arrays.set(
       made.channel.id,

@@ -182,6 +182,7 @@ describe('the whole job', function () {
     expect(bare).above(10);
     await page.keyboard.press('5');
     await page.getByRole('button', { name: 'Suggest from skin' }).click();
+    await page.getByRole('list', { name: 'Bodies' }).getByText('leg_l').waitFor();
     const suggested = await readPenetration(page);
     expect(suggested).below(0.7 * bare);
 

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { createDocument, createGarment, type RecordId } from '../core/document/index.ts';
+import { createDocument, createGarment, insertGarment, type RecordId } from '../core/document/index.ts';
 import { Pose } from '../core/rig/index.ts';
 import { IntakeError, readCharacter, type SourceFile, writeShipment } from './index.ts';
 import { createStrip, type GltfBuilder } from './test-gltf.ts';
@@ -68,9 +68,7 @@ describe('clips added from other files', () => {
     const document = createDocument();
     let ids = 0;
     const made = createGarment(read.character, document, 0, () => `id-${++ids}` as RecordId);
-    for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-      document.records.set(record.id, record);
-    document.arrays.set(made.channel.id, made.maxDistances);
+    insertGarment(document, made);
     const shipped = await writeShipment(read, document);
     const again = await readCharacter([{ name: 'Strip.cloth.glb', bytes: shipped }]);
     expect(again.character.clips.map(({ name }) => name)).deep.equal(['bend', 'nod']);

@@ -4,6 +4,7 @@ import {
   createGarment,
   findChannel,
   type GarmentRecord,
+  insertGarment,
   listGarments,
   type RecordId,
 } from '../../core/document/index.ts';
@@ -58,9 +59,7 @@ export function findMapped(source: ReadCharacter, sectionName: string): MappedSe
 
 function addGarment(source: ReadCharacter, authored: AuthoredDocument, index: number): GarmentRecord {
   const made = createGarment(source.character, authored, index, createIds('new'));
-  for (const record of [made.bodySet, made.fabric, made.garment, made.channel])
-    if (record) authored.records.set(record.id, record);
-  authored.arrays.set(made.channel.id, made.maxDistances);
+  insertGarment(authored, made);
   return made.garment;
 }
 

@@ -68,3 +68,17 @@ export function createGarment(
   };
   return { garment, channel, fabric, bodySet, maxDistances: new Float32Array(pointCount) };
 }
+
+/**
+ * Puts a new garment into a document, with its map.
+ * @param maxDistances - [welded points] m; by default all held.
+ */
+export function insertGarment(
+  document: AuthoredDocument,
+  made: NewGarment,
+  maxDistances: Float32Array = made.maxDistances,
+): void {
+  for (const record of [made.garment, made.channel, made.fabric, made.bodySet])
+    if (record) document.records.set(record.id, record);
+  document.arrays.set(made.channel.id, maxDistances);
+}

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
 import { computeBorderShare, listBodySections } from './body-sections.ts';
-import { createGarment } from './create-garment.ts';
+import { createGarment, insertGarment } from './create-garment.ts';
 import { listFreeSections } from './free-sections.ts';
 import {
   type AuthoredDocument,
@@ -30,9 +30,7 @@ function createWardrobe() {
   let count = 0;
   const wear = (section: number): RecordId => {
     const made = createGarment(character, document, section, () => `id-${++count}` as RecordId);
-    for (const record of [made.garment, made.channel, made.fabric, made.bodySet])
-      if (record) document.records.set(record.id, record);
-    document.arrays.set(made.channel.id, made.maxDistances);
+    insertGarment(document, made);
     return made.garment.id;
   };
   return { character, document, wear };

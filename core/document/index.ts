@@ -1,7 +1,7 @@
 export { computeBorderShare, listBodySections } from './body-sections.ts';
 export type { CharacterSummary } from './character-summary.ts';
 export { createSuggestedBodies } from './create-bodies.ts';
-export { createGarment, type NewGarment } from './create-garment.ts';
+export { createGarment, insertGarment, type NewGarment } from './create-garment.ts';
 export { type DocumentState, describeChanges, type StateRecord } from './describe-changes.ts';
 export {
   applyDiff,

@@ -4,6 +4,7 @@ import {
   createDocument,
   createGarment,
   findChannel,
+  insertGarment,
   listBodies,
   listGarments,
   listRecords,
@@ -22,8 +23,7 @@ function author(character: Character): AuthoredDocument {
   const document = createDocument();
   let ids = 0;
   const made = createGarment(character, document, SKIRT, () => `id-${++ids}` as RecordId);
-  for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-    document.records.set(record.id, record);
+  insertGarment(document, made);
   const { places, pointCount } = createSectionMesh(character, SKIRT);
   document.arrays.set(
     made.channel.id,

@@ -31,6 +31,7 @@ export { dropUnusedVertices, rebuildSection } from './rebuild-section.ts';
 export { normaliseQuaternion, sampleTrack, slerpShortest } from './sample-track.ts';
 export { findSection, type SectionName } from './section-name.ts';
 export { listMorphNames, type MorphValues, shapeCharacter } from './shape-character.ts';
+export { shareArrays } from './share-arrays.ts';
 export { adoptSections, type SharedSection, shareSections } from './share-sections.ts';
 export { applyMorphs, computeSkinMatrices, type SkinnedRows, skinPoints } from './skinning.ts';
 export { type JointTurn, turnJoints } from './turn-joints.ts';

@@ -1,5 +1,6 @@
-import type { Character, MorphTarget, Section } from './character.ts';
+import type { Character, Section } from './character.ts';
 import { hashSection, rememberHash } from './hash-section.ts';
+import { isShared, shareArrays } from './share-arrays.ts';
 
 /** A section as it crosses to another thread: named by its content, its arrays in memory that both threads see. */
 export interface SharedSection {
@@ -38,31 +39,12 @@ export function adoptSections(character: Character, shared: readonly SharedSecti
 }
 
 function shareSection(section: Section): Section {
-  if (typeof SharedArrayBuffer === 'undefined' || isShared(section.positions)) return section;
+  if (isShared(section.positions)) return section;
   let twin = twins.get(section);
   if (!twin) {
-    twin = copyArrays(section);
-    twin.morphs = section.morphs.map((morph) => copyArrays<MorphTarget>(morph));
+    twin = shareArrays(section);
     rememberHash(twin, hashSection(section));
     twins.set(section, twin);
   }
   return twin;
-}
-
-function isShared({ buffer }: ArrayBufferView): boolean {
-  return buffer instanceof SharedArrayBuffer;
-}
-
-/** A copy with each typed array in shared memory; everything else is the same. */
-function copyArrays<T extends object>(source: T): T {
-  const copy = { ...source };
-  for (const [key, value] of Object.entries(source)) {
-    if (!ArrayBuffer.isView(value)) continue;
-    const array = value as Float32Array;
-    const Kind = array.constructor as Float32ArrayConstructor;
-    const shared = new Kind(new SharedArrayBuffer(array.byteLength));
-    shared.set(array);
-    (copy as Record<string, unknown>)[key] = shared;
-  }
-  return copy;
 }

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
-import { createDocument, createGarment, type RecordId } from '../document/index.ts';
+import { createDocument, createGarment, insertGarment, type RecordId } from '../document/index.ts';
 import type { Character, Track } from '../rig/index.ts';
 import { type CharacterRun, FRAME_RATE, NO_RUN_TIMES, sumTimes } from './character-run.ts';
 import { createRun } from './create-run.ts';
@@ -25,10 +25,9 @@ function createFlag(clips: Record<string, { times: number[]; places: number[] }>
   const document = createDocument();
   let count = 0;
   const made = createGarment(character, document, 0, () => `id-${++count}` as RecordId);
-  for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-    document.records.set(record.id, record);
-  document.arrays.set(
-    made.channel.id,
+  insertGarment(
+    document,
+    made,
     made.maxDistances.map((_, p) => (p < 7 ? 0 : 0.3)),
   );
   return { character, run: () => createRun(document, character) };
@@ -147,7 +146,7 @@ describe('a character in motion', () => {
     let now = 0;
     const document = createDocument();
     const made = createGarment(character, document, 0, () => `id-${now++}` as RecordId);
-    for (const record of [made.garment, made.channel, made.fabric]) document.records.set(record.id, record);
+    insertGarment(document, made);
     now = 0;
     const run = createRun(document, character, { clock: () => ++now });
     run.takeTimes();

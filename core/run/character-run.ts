@@ -14,6 +14,7 @@ import type { GarmentReach } from './garment-reach.ts';
 import { GarmentRun } from './garment-run.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 import { isSameButWeights } from './is-same-but-weights.ts';
+import type { RunSetup } from './run-setup.ts';
 
 /** Simulated frames a second, everywhere. */
 export const FRAME_RATE = 60;
@@ -57,28 +58,20 @@ export class CharacterRun {
   readonly garments: GarmentRun[];
   wind: WindSettings = NO_WIND;
   readonly #player: ClipPlayer;
+  readonly #options: RunOptions;
   readonly #clock: (() => number) | undefined;
   /** Simulated frames since the start: the wind goes by them, whatever the clip does. */
   #frames = 0;
   #skinning = 0;
 
-  constructor(
-    character: Character,
-    setups: readonly GarmentSetup[],
-    { clock, isPlain = false }: RunOptions = {},
-  ) {
+  constructor(character: Character, setups: readonly GarmentSetup[], options: RunOptions = {}) {
     this.#character = character;
-    this.#clock = clock;
+    this.#options = options;
+    this.#clock = options.clock;
     this.#player = new ClipPlayer(character);
     this.skinMatrices = character.skins.map((skin) => new Float32Array(16 * skin.joints.length));
     this.garments = [];
-    for (const setup of setups) {
-      const { joints } = character.skins[setup.compiled.skinned.skin]!;
-      const section = character.sections[setup.compiled.sectionIndex]!;
-      this.garments.push(
-        new GarmentRun(section, setup, joints, { clock, isPlain, beneath: this.garments.slice() }),
-      );
-    }
+    for (const setup of setups) this.garments.push(this.#createGarment(setup));
     this.reset();
   }
 
@@ -113,6 +106,44 @@ export class CharacterRun {
       garment.setSection(character.sections[garment.setup.compiled.sectionIndex]!);
     this.#character = character;
     return true;
+  }
+
+  /**
+   * Takes another set-up while running: garments whose compiled mesh is the very same (as a cache gives it), over the same others,
+   * go on as they are; only the rest begins anew, on its skinned places. What maps, fabrics and bodies say of those that go on is not looked at.
+   *
+   * @returns False, and takes nothing, when joints or morph targets are others: a new run is needed.
+   */
+  takeSetup({ character, garments }: Pick<RunSetup, 'character' | 'garments'>): boolean {
+    const before = this.#character;
+    const isAlike =
+      before.skeleton === character.skeleton &&
+      before.skins.length === character.skins.length &&
+      before.sections.length === character.sections.length &&
+      character.sections.every(({ morphs }, i) => morphs.length === before.sections[i]!.morphs.length);
+    if (!isAlike) return false;
+    this.#character = character;
+    const old = this.garments.splice(0);
+    const fresh: GarmentRun[] = [];
+    for (const setup of garments) {
+      const known = old.find((garment) => garment.setup.id === setup.id);
+      if (known && isSameGarment(known, setup, this.garments)) this.garments.push(known);
+      else {
+        const made = this.#createGarment(setup);
+        this.garments.push(made);
+        fresh.push(made);
+      }
+    }
+    this.#follow();
+    for (const garment of fresh) garment.reset();
+    return true;
+  }
+
+  #createGarment(setup: GarmentSetup): GarmentRun {
+    const { compiled } = setup;
+    const { joints } = this.#character.skins[compiled.skinned.skin]!;
+    const section = this.#character.sections[compiled.sectionIndex]!;
+    return new GarmentRun(section, setup, joints, { ...this.#options, beneath: this.garments.slice() });
   }
 
   get pose(): Pose {
@@ -262,6 +293,21 @@ export class CharacterRun {
     work();
     this.#skinning += (this.#clock?.() ?? 0) - start;
   }
+}
+
+/** Whether a garment that runs is on the mesh of a set-up, over the same others, and draws the same. */
+function isSameGarment(garment: GarmentRun, setup: GarmentSetup, beneath: readonly GarmentRun[]): boolean {
+  const [renders, others] = [garment.setup.renders ?? [], setup.renders ?? []];
+  return (
+    garment.setup.compiled === setup.compiled &&
+    garment.beneath.length === beneath.length &&
+    garment.beneath.every((one, i) => one === beneath[i]) &&
+    renders.length === others.length &&
+    renders.every((render, i) => render === others[i]) &&
+    // What falls freely lies on meshes of the body, as they were skinned.
+    !garment.setup.bodyMeshes &&
+    !setup.bodyMeshes
+  );
 }
 
 function farthestApart(p: Float32Array, q: Float32Array): number {

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { createDocument, createGarment, type RecordId } from '../document/index.ts';
+import { createDocument, createGarment, insertGarment, type RecordId } from '../document/index.ts';
 import { createWardrobe } from '../prepare/test-wardrobe.ts';
 import { CharacterRun, freeGarment, setUpGarments } from './index.ts';
 
@@ -10,8 +10,7 @@ function setUp(values: (height: number) => number) {
   const document = createDocument();
   let ids = 0;
   const made = createGarment(character, document, SKIRT, () => `id-${++ids}` as RecordId);
-  for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-    document.records.set(record.id, record);
+  insertGarment(document, made);
   const [held] = setUpGarments(character, document);
   const { restPositions, weldedOfPoint, pointCount } = held!.compiled;
   const painted = new Float32Array(pointCount);

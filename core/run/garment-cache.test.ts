@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { createDocument, createGarment, type RecordId } from '../document/index.ts';
+import { createDocument, createGarment, insertGarment, type RecordId } from '../document/index.ts';
 import { createWardrobe } from '../prepare/test-wardrobe.ts';
 import { createRun, GarmentCache, setUpRun } from './index.ts';
 
@@ -12,9 +12,7 @@ describe('garments compiled before', () => {
     let ids = 0;
     for (const section of [SKIRT, LEG]) {
       const made = createGarment(character, document, section, () => `id-${++ids}` as RecordId);
-      for (const record of [made.garment, made.channel, made.fabric, made.bodySet])
-        if (record) document.records.set(record.id, record);
-      document.arrays.set(made.channel.id, made.maxDistances);
+      insertGarment(document, made);
     }
     return { character, document };
   };
@@ -54,6 +52,24 @@ describe('garments compiled before', () => {
     setUpRun(createDocument(), character, { cache });
     setUpRun(document, character, { cache });
     expect(cache.madeCount).equal(4);
+  });
+
+  it('are taken over from another cache, without being made again', () => {
+    const { character, document } = createBound();
+    const [elsewhere, cache] = [new GarmentCache(), new GarmentCache()];
+    const there = setUpRun(document, character, { cache: elsewhere });
+    const made = elsewhere.takeMade();
+    expect(made.length).equal(2);
+    expect(elsewhere.takeMade()).deep.equal([]);
+    cache.adopt(structuredClone(made));
+    const here = setUpRun(document, structuredClone(character), { cache });
+    expect(cache.madeCount).equal(0);
+    expect(here.garments.map(({ compiled }) => compiled)).deep.equal(
+      there.garments.map(({ compiled }) => compiled),
+    );
+    // By reference: the arrays are in memory that both threads see.
+    expect(here.garments[0]!.compiled.restPositions.buffer).instanceOf(SharedArrayBuffer);
+    expect(here.garments[0]!.compiled.bend.hinges.quads.buffer).instanceOf(SharedArrayBuffer);
   });
 
   it('are others for another turn of the warp', () => {

@@ -1,6 +1,9 @@
 import { type CompiledGarment, compileGarment } from '../cloth/index.ts';
-import { type Character, hashSection } from '../rig/index.ts';
+import { type Character, hashSection, shareArrays } from '../rig/index.ts';
 import { bindRender, type RenderBinding } from './render-binding.ts';
+
+/** Something compiled, by what it was made of: it crosses to other threads by reference. */
+export type CompiledEntry = readonly [key: string, made: CompiledGarment | RenderBinding];
 
 /**
  * Compiled garments and bindings of drawn sections, by the content of the sections that they are made of: what did not
@@ -9,6 +12,8 @@ import { bindRender, type RenderBinding } from './render-binding.ts';
 export class GarmentCache {
   readonly #made = new Map<string, CompiledGarment | RenderBinding>();
   #used = new Set<string>();
+  /** Made since `takeMade`. */
+  #fresh: string[] = [];
   #count = 0;
 
   /** How many have been made, not found: for tests and figures. */
@@ -32,6 +37,25 @@ export class GarmentCache {
     return this.#find(key, () => bindRender(character, garment, sectionIndex));
   }
 
+  /** What was made since the last call, to be given to another cache. */
+  takeMade(): CompiledEntry[] {
+    const fresh = this.#fresh
+      .filter((key) => this.#made.has(key))
+      .map((key): CompiledEntry => [key, shareArrays(this.#made.get(key)!)]);
+    this.#fresh = [];
+    return fresh;
+  }
+
+  /** Takes over what another cache made: it is found as if it had been made here. */
+  adopt(entries: readonly CompiledEntry[]): void {
+    for (const [key, made] of entries) {
+      if (this.#made.has(key)) continue;
+      this.#made.set(key, made);
+      // It is for what comes next, and not to be forgotten before.
+      this.#used.add(key);
+    }
+  }
+
   /** Forgets what was not asked for since the last call. */
   trim(): void {
     for (const key of this.#made.keys()) if (!this.#used.has(key)) this.#made.delete(key);
@@ -44,6 +68,7 @@ export class GarmentCache {
     if (known) return known as T;
     const made = make();
     this.#count++;
+    this.#fresh.push(key);
     this.#made.set(key, made);
     return made;
   }

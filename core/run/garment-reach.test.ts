@@ -6,6 +6,7 @@ import {
   createMap,
   ensureMap,
   findChannel,
+  insertGarment,
   listMaps,
   type RecordId,
 } from '../document/index.ts';
@@ -22,9 +23,7 @@ function open() {
   let ids = 0;
   const createId = (): RecordId => `id-${++ids}` as RecordId;
   const made = createGarment(character, document, 0, createId);
-  for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-    document.records.set(record.id, record);
-  document.arrays.set(made.channel.id, made.maxDistances);
+  insertGarment(document, made);
   const put = (kind: ChannelKind, values: Float32Array, isInUse = true): RecordId => {
     const { map } = createMap(document, made.garment, kind, values.length, createId(), values);
     document.records.set(map.id, { ...map, isInUse });

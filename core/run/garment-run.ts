@@ -38,6 +38,8 @@ export interface GarmentRunOptions {
 /** One garment within a `CharacterRun`: its solver, its skinned targets, and what it meets in the world. */
 export class GarmentRun {
   readonly setup: GarmentSetup;
+  /** Garments that this one is worn over. */
+  readonly beneath: readonly GarmentRun[];
   readonly solver: ClothSolver;
   /** Skinned places of the points, [n, 4]. */
   readonly targets: Float32Array;
@@ -66,6 +68,7 @@ export class GarmentRun {
     const { clock, isPlain = false, beneath = [] } = options;
     const { compiled } = setup;
     this.setup = setup;
+    this.beneath = beneath;
     this.#section = section;
     this.#sectionIndex = compiled.sectionIndex;
     const bodyMeshes = setup.bodyMeshes ?? [];

@@ -7,20 +7,14 @@ export {
   type RunTimes,
   sumTimes,
 } from './character-run.ts';
-export {
-  type CreateRunOptions,
-  createRun,
-  type RunSetup,
-  type SetUpOptions,
-  setUpRun,
-  startRun,
-} from './create-run.ts';
+export { type CreateRunOptions, createRun, startRun } from './create-run.ts';
 export { findSeam } from './find-seam.ts';
 export { freeGarment } from './free-garment.ts';
-export { GarmentCache } from './garment-cache.ts';
+export { type CompiledEntry, GarmentCache } from './garment-cache.ts';
 export { findLining, type GarmentReach, readReach } from './garment-reach.ts';
 export { GarmentRun } from './garment-run.ts';
 export { type GarmentSetup, setUpGarments } from './garment-setup.ts';
 export { type BindingError, measureBinding } from './measure-binding.ts';
 export { bindRender, createBoundPlaces, type RenderBinding, writeBound } from './render-binding.ts';
+export { type RunSetup, type SetUpOptions, setUpRun } from './run-setup.ts';
 export { type SuggestReachOptions, suggestReach } from './suggest-reach.ts';

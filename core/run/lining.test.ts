@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { createDocument, createGarment, type RecordId } from '../document/index.ts';
+import { createDocument, createGarment, insertGarment, type RecordId } from '../document/index.ts';
 import { createTube } from '../mesh/test-surfaces.ts';
 import { prepareCharacter } from '../prepare/index.ts';
 import { addStep, createWardrobe } from '../prepare/test-wardrobe.ts';
@@ -29,10 +29,9 @@ describe('a garment with two sides', () => {
     const document = createDocument();
     let ids = 0;
     const made = createGarment(character, document, 0, () => `id-${++ids}` as RecordId);
-    for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-      document.records.set(record.id, record);
-    document.arrays.set(
-      made.channel.id,
+    insertGarment(
+      document,
+      made,
       made.maxDistances.map((_, p) => (p % count < 36 ? 0 : 1)),
     );
     const measure = (lining: 'none' | 'inside'): { riding: number; farthest: number } => {
@@ -72,8 +71,7 @@ describe('a garment with two sides', () => {
       let ids = 0;
       const made = createGarment(character, document, 1, () => `id-${++ids}` as RecordId);
       made.garment.lining = thickness > 0 ? 'inside' : 'none';
-      for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-        document.records.set(record.id, record);
+      insertGarment(document, made);
       const { places } = createSectionMesh(character, 1);
       document.arrays.set(
         made.channel.id,

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { compileGarment } from '../cloth/index.ts';
-import { createDocument, createGarment, type RecordId } from '../document/index.ts';
+import { createDocument, createGarment, insertGarment, type RecordId } from '../document/index.ts';
 import { createGrid } from '../mesh/test-surfaces.ts';
 import { prepareCharacter } from '../prepare/index.ts';
 import { addStep, createWardrobe } from '../prepare/test-wardrobe.ts';
@@ -101,9 +101,7 @@ describe('a drawn section bound to a sim mesh', () => {
     const made = createGarment(dressed, document, 2, () => `id-${++ids}` as RecordId);
     made.garment.renders = [{ sectionIndex: 1, sectionName: 'Skirt' }];
     const channel = made.maxDistances.map(() => 0.2);
-    for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-      document.records.set(record.id, record);
-    document.arrays.set(made.channel.id, channel);
+    insertGarment(document, made, channel);
     const run = createRun(document, dressed);
     const skirt = dressed.sections[1]!;
     const [out, normals] = [

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { NO_WIND } from '../cloth/index.ts';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
-import { createDocument, createGarment, type RecordId } from '../document/index.ts';
+import { createDocument, createGarment, insertGarment, type RecordId } from '../document/index.ts';
 import { createSkirt, createWardrobe } from '../prepare/test-wardrobe.ts';
 import type { Character, Clip } from '../rig/index.ts';
 import { findSeam, setUpGarments, suggestReach } from './index.ts';
@@ -30,9 +30,7 @@ function setUp(): { character: Character; setups: ReturnType<typeof setUpGarment
   const document = createDocument();
   let ids = 0;
   const made = createGarment(character, document, SKIRT, () => `id-${++ids}` as RecordId);
-  for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-    document.records.set(record.id, record);
-  document.arrays.set(made.channel.id, made.maxDistances);
+  insertGarment(document, made);
   expect(made.garment.id).equal('id-3');
   const setups = setUpGarments(character, document).map((setup) => ({ ...setup, id: ID }));
   const { restPositions, weldedOfPoint } = setups[0]!.compiled;
@@ -77,9 +75,7 @@ describe('a suggested map of max distances', () => {
     const document = createDocument();
     let ids = 0;
     const made = createGarment(sheet, document, 0, () => `id-${++ids}` as RecordId);
-    for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-      document.records.set(record.id, record);
-    document.arrays.set(made.channel.id, made.maxDistances);
+    insertGarment(document, made);
     const [both] = setUpGarments(sheet, document);
     const found = findSeam(both!);
     const heightsOf = [...found.keys()].filter((p) => found[p]);

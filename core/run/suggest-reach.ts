@@ -2,9 +2,10 @@ import type { RecordId } from '../document/index.ts';
 import { buildEdgeTable, buildNeighbours, computeSurfaceDistance } from '../mesh/index.ts';
 import { computeSmoothAll, type PointSet } from '../reach/index.ts';
 import { FRAME_RATE } from './character-run.ts';
-import { type RunSetup, startRun } from './create-run.ts';
+import { startRun } from './create-run.ts';
 import { completeSeam, toSurface } from './find-seam.ts';
 import { freeGarment } from './free-garment.ts';
+import type { RunSetup } from './run-setup.ts';
 
 export interface SuggestReachOptions {
   garmentId: RecordId;

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
-import { createDocument, createGarment, type RecordId } from '../document/index.ts';
+import { createDocument, createGarment, insertGarment, type RecordId } from '../document/index.ts';
 import type { Character } from '../rig/index.ts';
 import { setUpRun } from '../run/index.ts';
 import { runTrial, type TrialFrame } from './run-trial.ts';
@@ -49,10 +49,9 @@ function createScene(
     character.sections.push({ ...drawn, name: 'drawn', positions, meshIndex: 2 });
     made.garment.renders = [{ sectionIndex: 2, sectionName: 'drawn' }];
   }
-  for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-    document.records.set(record.id, record);
-  document.arrays.set(
-    made.channel.id,
+  insertGarment(
+    document,
+    made,
     Float32Array.from(made.maxDistances, (_, p) => (p < 13 ? 0 : 0.5)),
   );
   if (hasBody) {

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { createDocument, createGarment, type RecordId } from '../../core/document/index.ts';
+import { createDocument, createGarment, insertGarment, type RecordId } from '../../core/document/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
 import { addStep, createWardrobe } from '../../core/prepare/test-wardrobe.ts';
 import type { Character } from '../../core/rig/index.ts';
@@ -20,10 +20,9 @@ async function shipSkirt() {
   let ids = 0;
   const made = createGarment(character, authored, 2, () => `id-${++ids}` as RecordId);
   made.garment.renders = [{ sectionIndex: 1, sectionName: 'Skirt' }];
-  for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-    authored.records.set(record.id, record);
-  authored.arrays.set(
-    made.channel.id,
+  insertGarment(
+    authored,
+    made,
     made.maxDistances.map((_, i) => (i % 3) * 0.05),
   );
   const shipped = await writeShipment(await read(), authored);

@@ -11,6 +11,7 @@ import {
   type FabricRecord,
   findChannel,
   getScene,
+  insertGarment,
   listBodies,
   listGarments,
   listRecords,
@@ -39,9 +40,7 @@ function author({ character }: ReadCharacter): AuthoredDocument {
   const createId = (): RecordId => `id-${++count}` as RecordId;
   const made = createGarment(character, document, 0, createId);
   made.fabric.settings.bendStiffness = 1.23456789e-5;
-  for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-    document.records.set(record.id, record);
-  document.arrays.set(made.channel.id, Float32Array.of(0, 0, 0.1, 0.123456789, 0.7, 1 / 3));
+  insertGarment(document, made, Float32Array.of(0, 0, 0.1, 0.123456789, 0.7, 1 / 3));
   const others: [ChannelKind, number[]][] = [
     ['inwardLimit', [0.01, 0.02, 0.3, 0.3, 0.25, 0.1]],
     ['limitRoundness', [0.2, 0.2, 1, 1, 5, 0.1]],
@@ -150,9 +149,7 @@ describe('shipments', () => {
     const document = createDocument();
     let count = 0;
     const made = createGarment(source.character, document, 0, () => `id-${++count}` as RecordId);
-    for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-      document.records.set(record.id, record);
-    document.arrays.set(made.channel.id, Float32Array.of(0, 0, 0.5, 0.5));
+    insertGarment(document, made, Float32Array.of(0, 0, 0.5, 0.5));
     const before = simulate(source, document);
     const shipped = await writeShipment(source, document);
     expect((await validateGlb(shipped)).errors).equal(0);

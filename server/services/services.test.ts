@@ -7,6 +7,7 @@ import {
   createGarment,
   GARMENT_DEFAULTS,
   type GarmentRecord,
+  insertGarment,
   type RecordId,
   recordField,
   SCENE_DEFAULTS,
@@ -404,9 +405,7 @@ describe('services on a real database', function () {
       const document = createDocument();
       let ids = 0;
       const made = createGarment(character, document, 0, () => `id-${++ids}` as RecordId);
-      for (const record of [made.garment, made.channel, made.fabric, made.bodySet!])
-        document.records.set(record.id, record);
-      document.arrays.set(made.channel.id, Float32Array.of(0, 0, 1, 1, 2, 2));
+      insertGarment(document, made, Float32Array.of(0, 0, 1, 1, 2, 2));
       document.records.delete(SCENE_DEFAULTS.id);
       await write(id, ...toChanges(document));
       const renamed = createStrip();

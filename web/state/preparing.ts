@@ -9,7 +9,7 @@ import {
   type RecordId,
   type StepRecord,
 } from '../../core/document/index.ts';
-import { adoptSections, type SectionName, type SharedSection } from '../../core/rig/index.ts';
+import { adoptSections, type SectionName } from '../../core/rig/index.ts';
 import { describeAct, isSimMeshStep, type RimShape, type StepAct } from '../../core/steps/index.ts';
 import type { MapTransfer, PreparedReply } from '../workers/prepare-protocol.ts';
 import { createId, type DiffOrigin, type Editor } from './editor.ts';
@@ -32,7 +32,10 @@ export interface EditsEntry {
 const MOST_ATTEMPTS = 4;
 
 /** Told with every change, with the sections of the character when other steps came with it. */
-type Follow = (diff: DocumentDiff, sections: readonly SharedSection[] | null) => void;
+type Follow = (diff: DocumentDiff, prepared: Prepared | null) => void;
+
+/** Another preparation of the character, as it crosses to workers. */
+export type Prepared = Pick<PreparedReply, 'sections' | 'compiled'>;
 
 /**
  * What changes the preparation of a character: each step is tried in the worker, and becomes one undo step together with
@@ -44,7 +47,7 @@ export class Preparing {
   readonly #editor: Editor;
   readonly #follow: Follow;
   /** Result that belongs to the change being made. */
-  #result: readonly SharedSection[] | null = null;
+  #result: Prepared | null = null;
   #replays = 0;
   /** While a step is put back whose character could not be made: the former one still stands. */
   #isPuttingBack = false;
@@ -268,7 +271,7 @@ export class Preparing {
       if (channel?.type === 'channel') put(id, { ...channel, pointCount: values.length });
     }
     this.client.store.set({ problems: reply.problems });
-    this.#result = reply.sections;
+    this.#result = reply;
     try {
       editor.changePrepared(label, diff, adoptSections(editor.character, reply.sections));
     } finally {
@@ -285,7 +288,7 @@ export class Preparing {
       if (replay !== this.#replays) return;
       this.client.store.set({ failure: null });
       this.#editor.takeCharacter(adoptSections(this.#editor.character, reply.sections));
-      this.#follow(createDiff(), reply.sections);
+      this.#follow(createDiff(), reply);
     } catch (error) {
       if (replay !== this.#replays) return;
       if (this.#editor.revision === revision && this.#putBack(origin, error)) return;

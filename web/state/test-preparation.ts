@@ -19,8 +19,8 @@ export function openWorkshop(source: Character, document: AuthoredDocument): Wor
   const editor = new Editor(structuredClone(source), document);
   const client = new PreparationClient(source, document);
   const followed: Workshop['followed'] = [];
-  const preparing = new Preparing(editor, client, (diff, sections) => {
-    followed.push({ diff, hasCharacter: sections !== null });
+  const preparing = new Preparing(editor, client, (diff, prepared) => {
+    followed.push({ diff, hasCharacter: prepared !== null });
   });
   return { editor, client, preparing, followed };
 }

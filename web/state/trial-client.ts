@@ -1,10 +1,12 @@
 import { proxy, type Remote } from 'comlink';
 import { type DocumentDiff, toPatch, toWholePatch } from '../../core/document/index.ts';
 import type { SharedSection } from '../../core/rig/index.ts';
+import type { CompiledEntry } from '../../core/run/index.ts';
 import type { TrialFrame } from '../../core/trials/index.ts';
 import type { TrialApi } from '../workers/trial.worker.ts';
 import { DiffQueue } from './diff-queue.ts';
 import type { Editor } from './editor.ts';
+import type { Prepared } from './preparing.ts';
 import { Store } from './store.ts';
 import { Cancelled, WorkerCalls } from './worker-calls.ts';
 
@@ -37,6 +39,7 @@ export class TrialClient {
   /** Changes that the next trial is to know. */
   readonly #waiting = new DiffQueue();
   #sections: readonly SharedSection[] | null = null;
+  readonly #compiled: CompiledEntry[] = [];
   #token = 0;
   #timer: ReturnType<typeof setTimeout> | null = null;
   #collected: TrialFrame[] = [];
@@ -49,16 +52,19 @@ export class TrialClient {
         // A new worker is given all of it, as it is now.
         this.#waiting.take();
         this.#sections = null;
+        this.#compiled.length = 0;
         void remote.load(editor.character, toWholePatch(editor.document));
       },
     );
   }
 
-  /** Takes a change over: it is sent with the next trial. @param sections - Of another preparation, when it came with one. */
-  follow(diff: DocumentDiff, sections: readonly SharedSection[] | null = null): void {
+  /** Takes a change over: it is sent with the next trial. @param prepared - Another preparation, when it came with one. */
+  follow(diff: DocumentDiff, prepared: Prepared | null = null): void {
     if (!this.#calls.isStarted) return;
     this.#waiting.push(diff);
-    if (sections) this.#sections = sections;
+    if (!prepared) return;
+    this.#sections = prepared.sections;
+    this.#compiled.push(...prepared.compiled);
   }
 
   /** Measures a clip soon; the rows are replaced from left to right as it goes. */
@@ -102,7 +108,7 @@ export class TrialClient {
 
   #sendChanges(remote: Remote<TrialApi>): void {
     if (this.#waiting.isEmpty && !this.#sections) return;
-    void remote.patch(toPatch(this.#waiting.take()), this.#sections);
+    void remote.patch(toPatch(this.#waiting.take()), this.#sections, this.#compiled.splice(0));
     this.#sections = null;
   }
 

@@ -8,7 +8,7 @@ import {
   toPatch,
   toWholePatch,
 } from '../../core/document/index.ts';
-import type { JointTurn, SectionName, SharedSection } from '../../core/rig/index.ts';
+import type { JointTurn, SectionName } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
 import type { CursorReading } from './cursor-reading.ts';
 import { Editor } from './editor.ts';
@@ -21,7 +21,7 @@ import { loadCharacter } from './load-character.ts';
 import { MapImageClient } from './map-image-client.ts';
 import { Playback } from './playback.ts';
 import type { PreparationClient } from './preparation-client.ts';
-import { Preparing } from './preparing.ts';
+import { type Prepared, Preparing } from './preparing.ts';
 import { PreviewClient } from './preview-client.ts';
 import { ReachWatch } from './reach-watch.ts';
 import { ReachWork } from './reach-work.ts';
@@ -94,7 +94,7 @@ export class Workbench {
     const { character } = editor;
     this.trial = new TrialClient(editor);
     this.preview.send({ kind: 'load', character, patches: [patch], clip });
-    this.preparing = new Preparing(editor, preparation, (diff, sections) => this.#follow(diff, sections));
+    this.preparing = new Preparing(editor, preparation, (diff, prepared) => this.#follow(diff, prepared));
     this.innerSides = new InnerSides(editor, preparation);
     this.health = new Health(editor, this.session, preparation);
     this.reach = new ReachWork(editor, this.session, this.innerSides);
@@ -217,11 +217,16 @@ export class Workbench {
   }
 
   /** Tells preview and trial of a change, with the sections when their preparation changed too. */
-  #follow(diff: DocumentDiff, sections: readonly SharedSection[] | null): void {
-    this.preview.send({ kind: 'patch', side: 0, patch: toPatch(diff), ...(sections && { sections }) });
-    this.trial.follow(diff, sections);
+  #follow(diff: DocumentDiff, prepared: Prepared | null): void {
+    this.preview.send({
+      kind: 'patch',
+      side: 0,
+      patch: toPatch(diff),
+      ...(prepared && { sections: prepared.sections, compiled: prepared.compiled }),
+    });
+    this.trial.follow(diff, prepared);
     this.#keepSelection();
-    if (sections) this.session.set({ marks: null, pick: null });
+    if (prepared) this.session.set({ marks: null, pick: null });
     this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
   }
 

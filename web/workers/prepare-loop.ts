@@ -36,7 +36,14 @@ import {
   type SectionName,
   shareSections,
 } from '../../core/rig/index.ts';
-import { bindRender, findLining, measureBinding } from '../../core/run/index.ts';
+import {
+  bindRender,
+  type CompiledEntry,
+  findLining,
+  GarmentCache,
+  measureBinding,
+  setUpRun,
+} from '../../core/run/index.ts';
 import { collectOuterSurface, createSectionMesh, hasMadeArray } from '../../core/steps/index.ts';
 import type {
   MapTransfer,
@@ -54,6 +61,7 @@ const PROGRESS_MS = 80;
 export class PrepareLoop {
   #preparation: Preparation | null = null;
   readonly #document = createDocument();
+  readonly #cache = new GarmentCache();
   /** Inner sides that were looked for, by the content of the section. */
   readonly #innerSides = new Map<string, Uint8Array>();
 
@@ -69,7 +77,8 @@ export class PrepareLoop {
   /** Replays the steps of the document. */
   prepare(onProgress?: OnProgress): PreparedReply {
     const { character, problems } = this.#preparation!.update(this.#document, limitProgress(onProgress));
-    return { sections: shareSections(character), problems, arrays: [], made: null };
+    const compiled = this.#compile(character, this.#document);
+    return { sections: shareSections(character), problems, arrays: [], made: null, compiled };
   }
 
   check(section: SectionName): MeshFinding[] {
@@ -125,7 +134,14 @@ export class PrepareLoop {
     if (own) throw new RangeError(own.reason);
     const made = nameMade(character, (stepId && madeBy.get(stepId)) || []);
     arrays.push(...transfers.map((transfer) => this.#transfer(transfer, before, character, made)));
-    return { sections: shareSections(character), problems, arrays, made };
+    const compiled = this.#compile(character, document);
+    return { sections: shareSections(character), problems, arrays, made, compiled };
+  }
+
+  /** Compiles the garments of a document beside the runs. @returns What was not known before. */
+  #compile(character: Character, document: AuthoredDocument): CompiledEntry[] {
+    setUpRun(document, character, { cache: this.#cache });
+    return this.#cache.takeMade();
   }
 
   #transfer(

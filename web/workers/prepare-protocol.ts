@@ -2,7 +2,7 @@ import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
 import type { SurfaceFigures } from '../../core/mesh/index.ts';
 import type { StepProblem } from '../../core/prepare/index.ts';
 import type { SectionName, SharedSection } from '../../core/rig/index.ts';
-import type { BindingError } from '../../core/run/index.ts';
+import type { BindingError, CompiledEntry } from '../../core/run/index.ts';
 
 /** Painted values that go over from one section to another, or to the same one after a step. */
 export interface MapTransfer {
@@ -27,6 +27,8 @@ export interface PreparedReply {
   arrays: [RecordId, Float32Array][];
   /** The section that the tried step made. */
   made: SectionName | null;
+  /** What was compiled of the garments: preview and trial need not. */
+  compiled: CompiledEntry[];
 }
 
 /** What is to be measured of a sim mesh and of what follows it. */

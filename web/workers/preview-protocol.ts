@@ -1,13 +1,19 @@
 import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
 import type { WeldedIndex } from '../../core/mesh/index.ts';
 import type { Character, JointTurn, SharedSection } from '../../core/rig/index.ts';
-import type { RunTimes } from '../../core/run/index.ts';
+import type { CompiledEntry, RunTimes } from '../../core/run/index.ts';
 
 export type PreviewRequest =
   /** One patch for each side: several settings of one character, in one pose, on one clock. */
   | { kind: 'load'; character: Character; patches: DocumentPatch[]; clip: number | null }
   /** With the sections of another preparation of the character when it changed with the patch. */
-  | { kind: 'patch'; patch: DocumentPatch; side: number; sections?: readonly SharedSection[] }
+  | {
+      kind: 'patch';
+      patch: DocumentPatch;
+      side: number;
+      sections?: readonly SharedSection[];
+      compiled?: readonly CompiledEntry[];
+    }
   /** `speed` is of the clip; `pace` of everything: simulated seconds per second, 0 stands still. */
   | { kind: 'play'; isPlaying: boolean; speed: number; pace: number }
   /** One simulated frame, when everything stands still. */

@@ -131,14 +131,16 @@ describe('the run behind the live preview', () => {
     expect(preview.run).equal(run);
   });
 
-  it('is made anew only for another list of garments', () => {
+  it('has other places only for another list of garments', () => {
     const { editor, preview, newRuns } = createPair();
-    const { run } = preview;
+    const garment = preview.run.garments[0]!;
     editor.removeGarment(listGarments(editor.document)[0]!);
     expect(newRuns).deep.equal([1]);
     expect(preview.run.garments).deep.equal([]);
+    const { reach } = garment.solver.state;
     editor.undo();
-    expect(preview.run.garments[0]!.solver.state.reach).deep.equal(run.garments[0]!.solver.state.reach);
+    expect(newRuns).deep.equal([1, 1]);
+    expect(preview.run.garments[0]!.solver.state.reach).deep.equal(reach);
   });
 
   it('gives the same numbers as a run made of the finished document', () => {

@@ -11,11 +11,19 @@ import {
 } from '../../core/document/index.ts';
 import type { ChannelKind } from '../../core/reach/index.ts';
 import { type Character, type JointTurn, shapeCharacter } from '../../core/rig/index.ts';
-import { type CharacterRun, createRun, GarmentCache, readReach } from '../../core/run/index.ts';
+import {
+  type CharacterRun,
+  type CompiledEntry,
+  GarmentCache,
+  type RunSetup,
+  readReach,
+  setUpRun,
+  startRun,
+} from '../../core/run/index.ts';
 
 /**
  * A `CharacterRun` that follows the authored document: settings, painted values and bodies go into the running
- * solver; only another list of garments makes a new run.
+ * solver; of garments on another mesh those are made anew, the others go on.
  */
 export class PreviewRun {
   #character: Character;
@@ -58,7 +66,7 @@ export class PreviewRun {
 
   /**
    * @param character - The character after other steps of preparation, when they changed with the patch.
-   * @returns True when the run is a new one, with another layout.
+   * @returns True when the layout is another: some garments are new.
    */
   apply(patch: DocumentPatch, character?: Character): boolean {
     const before = this.#listTopology();
@@ -72,7 +80,8 @@ export class PreviewRun {
       // What falls freely lies on meshes of the body, as they were skinned.
       (this.#drapedId === null &&
         this.#run.takeWeights(shapeCharacter(character, getScene(this.#document).morphs)));
-    if (!isSameMesh || this.#listTopology() !== before) {
+    const isOther = !isSameMesh || this.#listTopology() !== before;
+    if (isOther && !this.#run.takeSetup(this.#setUp())) {
       const { clip, time } = this.#run;
       this.#run = this.#createRun();
       this.#run.play(clip, time);
@@ -93,7 +102,7 @@ export class PreviewRun {
       }
     }
     if (types.has('scene')) this.#run.wind = getScene(this.#document);
-    return false;
+    return isOther;
   }
 
   /** Channels of each garment whose maps a patch touches: asked before and after it, for maps that go and come. */
@@ -107,12 +116,17 @@ export class PreviewRun {
     return kinds;
   }
 
+  /** What was compiled elsewhere, beside the run: what comes next finds it. */
+  adoptCompiled(entries: readonly CompiledEntry[]): void {
+    this.#cache.adopt(entries);
+  }
+
+  #setUp(): RunSetup {
+    return setUpRun(this.#document, this.#character, { cache: this.#cache, freedId: this.#drapedId });
+  }
+
   #createRun(): CharacterRun {
-    const run = createRun(this.#document, this.#character, {
-      cache: this.#cache,
-      freedId: this.#drapedId,
-      clock: this.#clock,
-    });
+    const run = startRun(this.#setUp(), { clock: this.#clock });
     run.setTurns(this.#turns);
     return run;
   }

@@ -53,6 +53,7 @@ class PreviewLoop {
       case 'patch': {
         const preview = this.#previews[request.side];
         const character = request.sections && preview && adoptSections(preview.character, request.sections);
+        if (request.compiled) preview?.adoptCompiled(request.compiled);
         if (preview?.apply(request.patch, character)) this.#share();
         else if (character) this.#refreshWhenStill();
         break;

@@ -1,7 +1,7 @@
 import { expose } from 'comlink';
 import { applyPatch, createDocument, type DocumentPatch } from '../../core/document/index.ts';
 import { adoptSections, type Character, type SharedSection } from '../../core/rig/index.ts';
-import { GarmentCache, setUpRun } from '../../core/run/index.ts';
+import { type CompiledEntry, GarmentCache, setUpRun } from '../../core/run/index.ts';
 import { runTrial, type TrialFrame } from '../../core/trials/index.ts';
 
 /** Works this long before it looks for newer requests. */
@@ -20,8 +20,14 @@ class TrialLoop {
     applyPatch(this.#document, patch);
   }
 
-  patch(patch: DocumentPatch, sections: readonly SharedSection[] | null): void {
+  /** @param compiled - What was compiled of the sections elsewhere. */
+  patch(
+    patch: DocumentPatch,
+    sections: readonly SharedSection[] | null,
+    compiled: readonly CompiledEntry[],
+  ): void {
     applyPatch(this.#document, patch);
+    this.#cache.adopt(compiled);
     if (sections && this.#character) this.#character = adoptSections(this.#character, sections);
   }
 

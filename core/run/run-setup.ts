@@ -1,0 +1,38 @@
+import type { WindSettings } from '../cloth/index.ts';
+import { type AuthoredDocument, getScene, listBodySections, type RecordId } from '../document/index.ts';
+import { type Character, shapeCharacter } from '../rig/index.ts';
+import { freeGarment } from './free-garment.ts';
+import type { GarmentCache } from './garment-cache.ts';
+import { type GarmentSetup, setUpGarments } from './garment-setup.ts';
+
+/** All that a run, and what measures it, starts from. */
+export interface RunSetup {
+  /** In the shape that the scene names. */
+  character: Character;
+  garments: readonly GarmentSetup[];
+  /** Sections that garments must stay out of. */
+  bodySections: readonly number[];
+  wind: WindSettings;
+}
+
+export interface SetUpOptions {
+  /** What was compiled before; used again, added to, and trimmed. */
+  cache?: GarmentCache;
+  /** A garment that falls freely over the whole body, see `freeGarment`. */
+  freedId?: RecordId | null;
+}
+
+/** What is authored for a character, ready to run: the one way from a document to a run. */
+export function setUpRun(
+  document: AuthoredDocument,
+  character: Character,
+  { cache, freedId = null }: SetUpOptions = {},
+): RunSetup {
+  const scene = getScene(document);
+  const shaped = shapeCharacter(character, scene.morphs);
+  const bodySections = listBodySections(document, shaped);
+  const garments = setUpGarments(shaped, document, cache).map((setup) =>
+    setup.id === freedId ? freeGarment(setup, shaped, bodySections) : setup,
+  );
+  return { character: shaped, garments, bodySections, wind: scene };
+}
