@@ -112,16 +112,10 @@ export class CharacterRun {
    * Takes another set-up while running: garments whose compiled mesh is the very same (as a cache gives it), over the same others,
    * go on as they are; only the rest begins anew, on its skinned places. What maps, fabrics and bodies say of those that go on is not looked at.
    *
-   * @returns False, and takes nothing, when joints or morph targets are others: a new run is needed.
+   * @returns False, and takes nothing, when joints, clips or the values of morph targets are others: a new run is needed.
    */
   takeSetup({ character, garments }: Pick<RunSetup, 'character' | 'garments'>): boolean {
-    const before = this.#character;
-    const isAlike =
-      before.skeleton === character.skeleton &&
-      before.skins.length === character.skins.length &&
-      before.sections.length === character.sections.length &&
-      character.sections.every(({ morphs }, i) => morphs.length === before.sections[i]!.morphs.length);
-    if (!isAlike) return false;
+    if (!playsAlike(this.#character, character)) return false;
     this.#character = character;
     const old = this.garments.splice(0);
     const fresh: GarmentRun[] = [];
@@ -293,6 +287,20 @@ export class CharacterRun {
     work();
     this.#skinning += (this.#clock?.() ?? 0) - start;
   }
+}
+
+/** Whether poses of one character are poses of the other, its shape included. */
+function playsAlike(one: Character, other: Character): boolean {
+  return (
+    one.skeleton === other.skeleton &&
+    one.skins === other.skins &&
+    one.clips === other.clips &&
+    one.sections.length === other.sections.length &&
+    one.sections.every(({ morphWeights }, i) => {
+      const weights = other.sections[i]!.morphWeights;
+      return morphWeights.length === weights.length && morphWeights.every((value, m) => value === weights[m]);
+    })
+  );
 }
 
 /** Whether a garment that runs is on the mesh of a set-up, over the same others, and draws the same. */

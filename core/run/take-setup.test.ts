@@ -76,12 +76,18 @@ describe('another set-up while a character runs', () => {
     );
   });
 
-  it('is not taken when the sections are of another number: nothing changes', () => {
+  it('is not taken when the sections are of another number or the body of another shape: nothing changes', () => {
     const { character, document } = dress();
     const run = createRun(document, character);
     const before = run.garments.slice();
-    const sections = [...character.sections, character.sections[LEG]!];
-    expect(run.takeSetup(setUpRun(document, { ...character, sections }))).equal(false);
-    expect(run.garments).deep.equal(before);
+    const more = { ...character, sections: [...character.sections, character.sections[LEG]!] };
+    const leg = character.sections[LEG]!;
+    const wide = { name: 'wide', positions: leg.positions, normals: null };
+    const broad = {
+      ...character,
+      sections: [{ ...leg, morphs: [wide], morphWeights: Float32Array.of(0.5) }, character.sections[SKIRT]!],
+    };
+    for (const other of [more, broad]) expect(run.takeSetup(setUpRun(document, other))).equal(false);
+    expect(run.garments.every((garment, i) => garment === before[i])).equal(true);
   });
 });
