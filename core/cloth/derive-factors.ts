@@ -1,7 +1,7 @@
 import { BEND_FILTERS, type BendFilter, MOST_BEND_STEPS } from './bend-filter.ts';
 import type { Hinges } from './compile/hinges.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
-import type { FabricSettings } from './fabric.ts';
+import type { FabricSettings } from './fabric-parameters.ts';
 import type { SolverState } from './solver-state.ts';
 
 /**

@@ -1,4 +1,5 @@
-import { computeBendStiffness, FABRIC_DEFAULTS, type FabricSettings } from './fabric.ts';
+import { computeBendStiffness, FABRIC_DEFAULTS } from './fabric.ts';
+import type { FabricSettings } from './fabric-parameters.ts';
 
 export interface LibraryFabric {
   name: string;

@@ -1,7 +1,10 @@
-import type { FabricKey } from './fabric-settings.ts';
+export const FABRIC_GROUPS = ['Cloth', 'Folds', 'Motion', 'Contact', 'Air', 'Solver'] as const;
+export type FabricGroup = (typeof FABRIC_GROUPS)[number];
 
 /** What a setting of a fabric is, for whoever shows, checks or documents it. */
 export interface FabricParameter {
+  /** Parameters that are shown together. */
+  group: FabricGroup;
   label: string;
   /** Unit as shown; empty for a plain number. */
   unit: string;
@@ -21,9 +24,14 @@ export interface FabricParameter {
   effect: string;
 }
 
-/** All settings of a fabric, in the order in which they are shown. */
-export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
+/**
+ * All settings of a fabric, in the order in which they are shown. One that comes later has a default with which cloth moves as
+ * it did before: records and files that do not have it yet take that.
+ */
+const parameters = {
+  /** Areal density, kg/m². */
   density: {
+    group: 'Cloth',
     label: 'Density',
     unit: 'g/m²',
     factor: 1000,
@@ -34,7 +42,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     isLogarithmic: true,
     effect: 'Weight of a square metre: heavier cloth swings slower and air moves it less',
   },
+  /** Resistance to stretching along the warp, N/m. */
   stretchWarp: {
+    group: 'Cloth',
     label: 'Warp',
     unit: 'N/m',
     factor: 1,
@@ -45,7 +55,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     isLogarithmic: true,
     effect: 'Resistance to getting longer along the warp, the threads that run with V of the UVs',
   },
+  /** Resistance to stretching along the weft, N/m. */
   stretchWeft: {
+    group: 'Cloth',
     label: 'Weft',
     unit: 'N/m',
     factor: 1,
@@ -56,7 +68,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     isLogarithmic: true,
     effect: 'Resistance to getting longer across the warp',
   },
+  /** Resistance to shearing between warp and weft, N/m. */
   shearStiffness: {
+    group: 'Cloth',
     label: 'Shear',
     unit: 'N/m',
     factor: 1,
@@ -67,7 +81,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     isLogarithmic: true,
     effect: 'Resistance to the square of threads becoming a diamond: small drapes over a round form',
   },
+  /** Share of its length by which a thread gets shorter before it resists. */
   compressionRange: {
+    group: 'Cloth',
     label: 'Free compression',
     unit: '%',
     factor: 100,
@@ -77,7 +93,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 0,
     effect: 'How much shorter a thread gets before it pushes back: knits give way, canvas does not',
   },
+  /** Longest that a tether to a held point may become, over its rest length. */
   stretchCap: {
+    group: 'Cloth',
     label: 'Stretch cap',
     unit: '%',
     factor: 100,
@@ -87,7 +105,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 0,
     effect: 'Longest way to the nearest held point, against its length along the cloth',
   },
+  /** Bending rigidity per width, N·m. */
   bendStiffness: {
+    group: 'Folds',
     label: 'Bend',
     unit: 'µN·m',
     factor: 1e6,
@@ -98,7 +118,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     isLogarithmic: true,
     effect: 'Resistance to folding: small hangs soft, large stands off',
   },
+  /** How much of the modelled folds the cloth wants back: 0 flat, 1 as modelled. */
   foldMemory: {
+    group: 'Folds',
     label: 'Fold memory',
     unit: '%',
     factor: 100,
@@ -108,7 +130,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 0,
     effect: 'How much of the modelled folds it wants back: 0 wants to lie flat',
   },
+  /** Unfolding by more than this angle (rad) is kept: the fold has yielded. π: never. */
   plasticYieldAngle: {
+    group: 'Folds',
     label: 'Fold yield',
     unit: '°',
     factor: 180 / Math.PI,
@@ -118,7 +142,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 0,
     effect: 'A fold bent further than this from its rest keeps the new shape; 180 never does',
   },
+  /** Rate at which all motion dies away, 1/s. */
   damping: {
+    group: 'Motion',
     label: 'Damping',
     unit: '1/s',
     factor: 1,
@@ -128,7 +154,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 1,
     effect: 'How fast all motion dies away',
   },
+  /** Viscosity along the threads, N·s/m. */
   edgeDamping: {
+    group: 'Motion',
     label: 'Thread damping',
     unit: 'N·s/m',
     factor: 1,
@@ -138,7 +166,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 1,
     effect: 'How fast quivering along the threads dies away, without slowing the swing',
   },
+  /** Share of the root joint's moves that the cloth feels. */
   rootMotionShare: {
+    group: 'Motion',
     label: 'Root motion felt',
     unit: '%',
     factor: 100,
@@ -148,7 +178,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 0,
     effect: 'How much of the root joint’s travel swings the cloth; at 0 % it is carried along',
   },
+  /** Share of the root joint's turns that the cloth feels. */
   rootTurnShare: {
+    group: 'Motion',
     label: 'Root turn felt',
     unit: '%',
     factor: 100,
@@ -158,7 +190,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 0,
     effect: 'How much of the root joint’s turning swings the cloth; at 0 % it is turned along',
   },
+  /** Factor on gravity. */
   gravityScale: {
+    group: 'Motion',
     label: 'Gravity',
     unit: '×',
     factor: 1,
@@ -168,7 +202,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 2,
     effect: 'Factor on gravity: more makes cloth of a large figure look small, and the other way round',
   },
+  /** Coulomb friction against bodies and other cloth. */
   friction: {
+    group: 'Contact',
     label: 'Friction',
     unit: '',
     factor: 1,
@@ -178,7 +214,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 2,
     effect: 'Against bodies and other cloth: 0 slides off, 1 holds on a slope of 45°',
   },
+  /** Distance kept from bodies, m. */
   thickness: {
+    group: 'Contact',
     label: 'Thickness',
     unit: 'mm',
     factor: 1000,
@@ -188,7 +226,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 1,
     effect: 'Distance kept from bodies',
   },
+  /** Distance that points of the same garment keep from one another, m. 0: they pass through. */
   selfDistance: {
+    group: 'Contact',
     label: 'Self-collision',
     unit: 'mm',
     factor: 1000,
@@ -198,7 +238,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 0,
     effect: 'Distance that its own folds keep from one another; 0 lets them pass, and costs nothing',
   },
+  /** Distance kept from the garments beneath, m. 0: they are not felt. */
   layerMargin: {
+    group: 'Contact',
     label: 'Layer margin',
     unit: 'mm',
     factor: 1000,
@@ -208,7 +250,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 1,
     effect: 'Distance kept from the garments beneath; 0 does not feel them, and costs nothing',
   },
+  /** Coefficient of the force of moving air along it. */
   airDrag: {
+    group: 'Air',
     label: 'Drag',
     unit: '',
     factor: 1,
@@ -218,7 +262,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 2,
     effect: 'How much moving air carries a face along',
   },
+  /** Coefficient of the force of moving air across it. */
   airLift: {
+    group: 'Air',
     label: 'Lift',
     unit: '',
     factor: 1,
@@ -228,7 +274,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     digits: 2,
     effect: 'How much moving air pushes a slanted face across itself: more flutters',
   },
+  /** Steps per simulated frame. */
   substeps: {
+    group: 'Solver',
     label: 'Substeps',
     unit: '',
     factor: 1,
@@ -239,7 +287,9 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     isCount: true,
     effect: 'Steps in each frame: more is stiffer and livelier, and costs as much more',
   },
+  /** Passes over the threads per step. */
   iterations: {
+    group: 'Solver',
     label: 'Passes',
     unit: '',
     factor: 1,
@@ -250,4 +300,11 @@ export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = {
     isCount: true,
     effect: 'Passes over the threads in each step: less stretch, for less than a step costs',
   },
-};
+} satisfies Record<string, FabricParameter>;
+
+export type FabricKey = keyof typeof parameters;
+
+/** The physical settings of a cloth, in SI units. */
+export type FabricSettings = { -readonly [Key in keyof typeof parameters]: number };
+
+export const FABRIC_PARAMETERS: Readonly<Record<FabricKey, FabricParameter>> = parameters;

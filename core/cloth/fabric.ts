@@ -1,7 +1,4 @@
-import { FABRIC_PARAMETERS } from './fabric-parameters.ts';
-import type { FabricKey, FabricSettings } from './fabric-settings.ts';
-
-export type { FabricKey, FabricSettings };
+import { FABRIC_PARAMETERS, type FabricKey, type FabricSettings } from './fabric-parameters.ts';
 
 export const FABRIC_KEYS = Object.keys(FABRIC_PARAMETERS) as FabricKey[];
 

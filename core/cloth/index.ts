@@ -19,12 +19,16 @@ export {
   FABRIC_DEFAULTS,
   FABRIC_KEYS,
   FABRIC_RANGES,
-  type FabricKey,
-  type FabricSettings,
   STANDARD_GRAVITY,
 } from './fabric.ts';
 export { LIBRARY_FABRICS, type LibraryFabric } from './fabric-library.ts';
-export { FABRIC_PARAMETERS, type FabricParameter } from './fabric-parameters.ts';
+export {
+  FABRIC_GROUPS,
+  FABRIC_PARAMETERS,
+  type FabricKey,
+  type FabricParameter,
+  type FabricSettings,
+} from './fabric-parameters.ts';
 export { KernelSolver } from './kernel/kernel-solver.ts';
 export { PlainSolver } from './plain-solver.ts';
 export type { SurfaceTopology } from './solver-state.ts';

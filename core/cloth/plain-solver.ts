@@ -19,7 +19,7 @@ import {
   updateNormals,
   updateVelocities,
 } from './constraints/index.ts';
-import type { FabricSettings } from './fabric.ts';
+import type { FabricSettings } from './fabric-parameters.ts';
 import type { FrameNumbers } from './frame-numbers.ts';
 import { PLAIN_ARENA } from './solver-state.ts';
 

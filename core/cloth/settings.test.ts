@@ -8,9 +8,9 @@ import {
   FABRIC_DEFAULTS,
   FABRIC_KEYS,
   FABRIC_RANGES,
-  type FabricSettings,
 } from './fabric.ts';
 import { LIBRARY_FABRICS } from './fabric-library.ts';
+import type { FabricSettings } from './fabric-parameters.ts';
 import { createSheet } from './test-cloth.ts';
 import { FRAME, hang, NO_BODIES, placeOf, run, SOLVER_NAMES, type SolverName, STILL } from './test-hang.ts';
 import { computeWindAt, NO_WIND, STILL_AIR } from './wind.ts';

@@ -7,7 +7,8 @@ import {
 } from '../bodies/index.ts';
 import type { ClothSolver, SolverOptions } from './cloth-solver.ts';
 import { compileGarment } from './compiled-garment.ts';
-import { FABRIC_DEFAULTS, type FabricSettings } from './fabric.ts';
+import { FABRIC_DEFAULTS } from './fabric.ts';
+import type { FabricSettings } from './fabric-parameters.ts';
 import { KernelSolver } from './kernel/kernel-solver.ts';
 import { PlainSolver } from './plain-solver.ts';
 import { createTestCharacter } from './test-cloth.ts';

@@ -1,7 +1,8 @@
 import type { CollisionShape } from '../bodies/index.ts';
 import { createRandom } from '../math/index.ts';
 import type { ClothSolver, Pull } from './cloth-solver.ts';
-import { FABRIC_KEYS, type FabricSettings } from './fabric.ts';
+import { FABRIC_KEYS } from './fabric.ts';
+import type { FabricSettings } from './fabric-parameters.ts';
 import { FABRIC_PARAMETERS } from './fabric-parameters.ts';
 import { createSheet } from './test-cloth.ts';
 import { BARE, FRAME, hang, NO_BODIES, poseShapes, type Sheet, type SolverName } from './test-hang.ts';

@@ -1,7 +1,7 @@
 import { BEND_FILTER_MEAN, MOST_BEND_STEPS } from '../bend-filter.ts';
 import { ClothSolver, NO_TIMES, type SolverOptions, type SolverTimes } from '../cloth-solver.ts';
 import type { CompiledGarment } from '../compiled-garment.ts';
-import type { FabricSettings } from '../fabric.ts';
+import type { FabricSettings } from '../fabric-parameters.ts';
 import { type FrameNumbers, WAVE_COUNT } from '../frame-numbers.ts';
 import {
   allocateState,

@@ -1,5 +1,11 @@
 import { number, object } from 'yup';
-import { completeFabric, FABRIC_KEYS, FABRIC_PARAMETERS, type FabricSettings } from '../../cloth/index.ts';
+import {
+  completeFabric,
+  FABRIC_DEFAULTS,
+  FABRIC_KEYS,
+  FABRIC_PARAMETERS,
+  type FabricSettings,
+} from '../../cloth/index.ts';
 import { type RecordDefinition, type RecordId, titleField } from './record-definition.ts';
 
 export interface FabricRecord {
@@ -28,10 +34,14 @@ export const fabricDefinition: RecordDefinition<FabricRecord> = {
   },
   fieldWords: { name: 'name', settings: 'settings' },
   tellName: ({ name }) => name,
+  complete: (record) => ({
+    ...record,
+    settings: { ...FABRIC_DEFAULTS, ...(record.settings as object) },
+  }),
   raises: [
     {
       to: 1,
-      name: 'stiffness by direction, shares of root motion, and every number since',
+      name: 'stiffness by direction, shares of root motion',
       raise: (record) => ({ ...record, settings: completeFabric(record.settings as object) }),
     },
     {

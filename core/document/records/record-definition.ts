@@ -46,6 +46,8 @@ export interface RecordDefinition<R extends BaseRecord> {
   tellName(record: R): string;
   /** @returns What is wrong with it beyond its fields, as the end of a sentence; null when all is well. */
   check?(record: R, facts: RecordFacts): string | null;
+  /** Gives fields that came later the value that stands for what was before: whatever the version says, after all raises. */
+  complete?(record: Record<string, unknown>): Record<string, unknown>;
   /** From earlier versions, in order. */
   raises: readonly RecordRaise[];
 }

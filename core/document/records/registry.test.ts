@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import fc from 'fast-check';
+import { FABRIC_DEFAULTS } from '../../cloth/index.ts';
 import { Preparation } from '../../prepare/index.ts';
 import { createRigidCharacter } from '../../rig/index.ts';
 import { STEP_KINDS, unpackSurface, unpackVertexEdits } from '../../steps/index.ts';
@@ -90,6 +91,14 @@ describe('documents of every version', () => {
   it('say the same after they are raised', () => {
     const [first, ...others] = files.map((file) => openExample(readExample(file)));
     for (const other of others) expect(other).deep.equal(first);
+  });
+
+  it('take the default of a number that came after they were written, whatever their version', () => {
+    const { friction: _, ...settings } = FABRIC_DEFAULTS;
+    const record = { type: 'fabric', id: 'f', name: 'new', settings: { ...settings, density: 0.7 } };
+    const raised = raiseRecord(record as unknown as BaseRecord, DOCUMENT_VERSION);
+    expect(raised).deep.equal({ ...record, settings: { ...FABRIC_DEFAULTS, density: 0.7 } });
+    expect(() => recordField.validateSync(raised)).not.throw();
   });
 
   it('are raised from before there were fields: steady wind, one stiffness, fully simulated, in use', () => {

@@ -24,7 +24,10 @@ export type AuthoredRecord =
 
 export type RecordType = AuthoredRecord['type'];
 
-/** Form in which documents are kept now. Whoever changes a stored field raises it, and adds a step to its record type. */
+/**
+ * Form in which documents are kept now. Whoever changes what a stored field means raises it, and adds a step to its record
+ * type; a field that is new needs none, only its value in `complete`.
+ */
 export const DOCUMENT_VERSION = 3;
 
 type Definitions = { [T in RecordType]: RecordDefinition<Extract<AuthoredRecord, { type: T }>> };
@@ -113,7 +116,8 @@ export function countRecords(type: RecordType, count: number): string {
  * @param version - Of documents when it was written; 0 for those from before versions were kept.
  */
 export function raiseRecord(record: BaseRecord, version: number): AuthoredRecord {
+  const definition = getDefinition(record);
   let raised = record as unknown as Record<string, unknown>;
-  for (const step of getDefinition(record)?.raises ?? []) if (step.to > version) raised = step.raise(raised);
-  return raised as unknown as AuthoredRecord;
+  for (const step of definition?.raises ?? []) if (step.to > version) raised = step.raise(raised);
+  return (definition?.complete?.(raised) ?? raised) as unknown as AuthoredRecord;
 }

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import {
+  FABRIC_GROUPS,
   FABRIC_KEYS,
   FABRIC_PARAMETERS,
   type FabricKey,
@@ -7,18 +8,6 @@ import {
   type FabricSettings,
 } from '../../../core/cloth/index.ts';
 import { NumberRow } from './NumberRow.tsx';
-
-const GROUPS: readonly { title: string; keys: readonly FabricKey[] }[] = [
-  {
-    title: 'Cloth',
-    keys: ['density', 'stretchWarp', 'stretchWeft', 'shearStiffness', 'compressionRange', 'stretchCap'],
-  },
-  { title: 'Folds', keys: ['bendStiffness', 'foldMemory', 'plasticYieldAngle'] },
-  { title: 'Motion', keys: ['damping', 'edgeDamping', 'rootMotionShare', 'rootTurnShare', 'gravityScale'] },
-  { title: 'Contact', keys: ['friction', 'thickness', 'selfDistance', 'layerMargin'] },
-  { title: 'Air', keys: ['airDrag', 'airLift'] },
-  { title: 'Solver', keys: ['substeps', 'iterations'] },
-];
 
 export interface FabricRowsProps {
   settings: FabricSettings;
@@ -35,7 +24,8 @@ export function FabricRows({ settings, defaults, onChange, notes = {} }: FabricR
   const [told, setTold] = useState<FabricKey>('density');
   return (
     <>
-      {GROUPS.map(({ title, keys }) => {
+      {FABRIC_GROUPS.map((title) => {
+        const keys = FABRIC_KEYS.filter((key) => FABRIC_PARAMETERS[key].group === title);
         const changed = keys.filter((key) => isChanged(key, settings, defaults));
         return (
           <section key={title} className="mt-3" aria-label={title}>
