@@ -72,7 +72,7 @@ describe('commands', function () {
       .click();
     await page.keyboard.press(' ');
     expect(await readSession()).include({ isPlaying: !isPlaying, showTriangles: true });
-    await page.getByRole('button', { name: 'Triangles' }).focus();
+    await page.getByRole('button', { name: 'Triangles', exact: true }).focus();
     await page.keyboard.press(' ');
     expect(await readSession()).include({ isPlaying: !isPlaying, showTriangles: false });
     expect(page.faults).deep.equal([]);
