@@ -1,3 +1,4 @@
+import { percentile } from '../../core/math/index.ts';
 /** CPU time of this process since it started, µs: what the machine does besides does not count. */
 export function readCpu(): number {
   const { user, system } = process.cpuUsage();
@@ -12,8 +13,5 @@ export interface Spread {
 }
 
 export function summarise(values: readonly number[]): Spread {
-  const sorted = [...values].sort((p, q) => p - q);
-  const at = (share: number): number =>
-    sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]!;
-  return { median: at(0.5), low: at(0.25), high: at(0.75) };
+  return { median: percentile(values, 0.5), low: percentile(values, 0.25), high: percentile(values, 0.75) };
 }

@@ -1,3 +1,4 @@
+import { percentile } from '../math/index.ts';
 import { createCapsuleHit, measureTaperedCapsule } from './tapered-capsule-distance.ts';
 
 export interface FitOptions {
@@ -285,10 +286,4 @@ function dotBetween(
   to: readonly number[],
 ): number {
   return [0, 1, 2].reduce((sum, k) => sum + (b[k]! - a[k]!) * (to[k]! - from[k]!), 0);
-}
-
-function percentile(values: ArrayLike<number>, share: number): number {
-  if (values.length === 0) return 0;
-  const sorted = Float64Array.from(values).sort();
-  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]!;
 }

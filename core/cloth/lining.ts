@@ -1,4 +1,4 @@
-import { SpatialIndex } from '../math/index.ts';
+import { dot, type MutableVector3, SpatialIndex, writeTriangleCross } from '../math/index.ts';
 import { measureOnTriangle } from '../mesh/index.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
 
@@ -57,20 +57,12 @@ export function carryLining(
   x: Float32Array,
   v: Float32Array,
 ): void {
+  const n: MutableVector3 = [0, 0, 0];
   for (let k = 0; k < points.length; k++) {
     const [a, b, c] = [4 * corners[3 * k]!, 4 * corners[3 * k + 1]!, 4 * corners[3 * k + 2]!];
-    const ux = x[b]! - x[a]!;
-    const uy = x[b + 1]! - x[a + 1]!;
-    const uz = x[b + 2]! - x[a + 2]!;
-    const wx = x[c]! - x[a]!;
-    const wy = x[c + 1]! - x[a + 1]!;
-    const wz = x[c + 2]! - x[a + 2]!;
-    const nx = uy * wz - uz * wy;
-    const ny = uz * wx - ux * wz;
-    const nz = ux * wy - uy * wx;
-    const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+    writeTriangleCross(x, a, b, c, n);
+    const length = Math.sqrt(dot(n, n));
     const scale = length > 0 ? heights[k]! / length : 0;
-    const n = [nx, ny, nz];
     const o = 4 * points[k]!;
     for (let i = 0; i < 3; i++) {
       const blend = (rows: Float32Array): number =>

@@ -1,4 +1,4 @@
-import { cosine, sine } from '../math/index.ts';
+import { cosine, cross, normalise, sine } from '../math/index.ts';
 import { WAVE_COUNT } from './frame-numbers.ts';
 
 export interface WindSettings {
@@ -87,15 +87,4 @@ export function computeWindAt(settings: WindSettings, time: number): Wind {
     );
   });
   return { mean: [direction[0] * speed, 0, direction[2] * speed], waves };
-}
-
-type Vector = readonly [number, number, number];
-
-function cross(p: Vector, q: Vector): [number, number, number] {
-  return [p[1] * q[2] - p[2] * q[1], p[2] * q[0] - p[0] * q[2], p[0] * q[1] - p[1] * q[0]];
-}
-
-function normalise([x, y, z]: Vector): [number, number, number] {
-  const length = Math.sqrt(x * x + y * y + z * z);
-  return length > 0 ? [x / length, y / length, z / length] : [0, 0, 0];
 }

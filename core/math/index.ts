@@ -9,7 +9,17 @@ export {
   type NumberArray,
   transformPoint,
 } from './matrix.ts';
+export { percentile } from './percentile.ts';
 export { createRandom } from './random.ts';
 export { solveConjugate } from './solve-conjugate.ts';
 export { type ClosestPoint, type RayHit, SpatialIndex } from './spatial-index.ts';
 export { arcCosine, cosine, sine } from './trigonometry.ts';
+export {
+  cross,
+  dot,
+  type MutableVector3,
+  normalise,
+  subtract,
+  type Vector3,
+  writeTriangleCross,
+} from './vectors.ts';

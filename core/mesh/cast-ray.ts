@@ -1,3 +1,4 @@
+import { type MutableVector3, normalise, writeTriangleCross } from '../math/index.ts';
 export interface MeshRayHit {
   distance: number;
   triangle: number;
@@ -121,11 +122,7 @@ function computeTriangleNormal(
   positions: Float32Array,
   triangles: Uint32Array,
   triangle: number,
-): [number, number, number] {
-  const [a, b, c] = [0, 1, 2].map((k) => 3 * triangles[3 * triangle + k]!) as [number, number, number];
-  const u = [0, 1, 2].map((k) => positions[b + k]! - positions[a + k]!) as [number, number, number];
-  const v = [0, 1, 2].map((k) => positions[c + k]! - positions[a + k]!) as [number, number, number];
-  const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]] as const;
-  const length = Math.hypot(...n) || 1;
-  return [n[0] / length, n[1] / length, n[2] / length];
+): MutableVector3 {
+  const at = (corner: number): number => 3 * triangles[3 * triangle + corner]!;
+  return normalise(writeTriangleCross(positions, at(0), at(1), at(2), [0, 0, 0]));
 }

@@ -1,4 +1,4 @@
-import { SpatialIndex } from '../math/index.ts';
+import { type MutableVector3, SpatialIndex, writeTriangleCross } from '../math/index.ts';
 import { buildEdgeTable, NO_TRIANGLE } from './edge-table.ts';
 
 export interface SignedDistance {
@@ -118,18 +118,11 @@ export class SignedDistanceField {
   #updateNormals(): void {
     const p = this.#positions;
     const vertexNormals = this.#vertexNormals.fill(0);
+    const normal: MutableVector3 = [0, 0, 0];
     for (let t = 0; t < this.#triangles.length; t += 3) {
       const corners = [3 * this.#triangles[t]!, 3 * this.#triangles[t + 1]!, 3 * this.#triangles[t + 2]!];
       const [a, b, c] = corners as [number, number, number];
-      const ux = p[b]! - p[a]!;
-      const uy = p[b + 1]! - p[a + 1]!;
-      const uz = p[b + 2]! - p[a + 2]!;
-      const vx = p[c]! - p[a]!;
-      const vy = p[c + 1]! - p[a + 1]!;
-      const vz = p[c + 2]! - p[a + 2]!;
-      let nx = uy * vz - uz * vy;
-      let ny = uz * vx - ux * vz;
-      let nz = ux * vy - uy * vx;
+      let [nx, ny, nz] = writeTriangleCross(p, a, b, c, normal);
       const length = Math.sqrt(nx * nx + ny * ny + nz * nz) || 1;
       nx /= length;
       ny /= length;

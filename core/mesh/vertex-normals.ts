@@ -1,3 +1,4 @@
+import { type MutableVector3, writeTriangleCross } from '../math/index.ts';
 /**
  * Area-weighted normals of points, unit length; (0, 1, 0) where a point has no area around it.
  *
@@ -12,6 +13,7 @@ export function computeVertexNormals(
   stride = 3,
 ): Float32Array {
   outNormals.fill(0);
+  const normal: MutableVector3 = [0, 0, 0];
   for (let t = 0; t < triangles.length; t += 3) {
     const ia = triangles[t]!;
     const ib = triangles[t + 1]!;
@@ -19,18 +21,10 @@ export function computeVertexNormals(
     const a = stride * ia;
     const b = stride * ib;
     const c = stride * ic;
-    const ax = positions[a]!;
-    const ay = positions[a + 1]!;
-    const az = positions[a + 2]!;
-    const ux = positions[b]! - ax;
-    const uy = positions[b + 1]! - ay;
-    const uz = positions[b + 2]! - az;
-    const vx = positions[c]! - ax;
-    const vy = positions[c + 1]! - ay;
-    const vz = positions[c + 2]! - az;
-    const nx = uy * vz - uz * vy;
-    const ny = uz * vx - ux * vz;
-    const nz = ux * vy - uy * vx;
+    writeTriangleCross(positions, a, b, c, normal);
+    const nx = normal[0];
+    const ny = normal[1];
+    const nz = normal[2];
     addTo(outNormals, 3 * ia, nx, ny, nz);
     addTo(outNormals, 3 * ib, nx, ny, nz);
     addTo(outNormals, 3 * ic, nx, ny, nz);

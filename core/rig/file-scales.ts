@@ -1,3 +1,4 @@
+import { percentile } from '../math/index.ts';
 import type { Character, Clip, Section, Skeleton, Skin } from './character.ts';
 
 /**
@@ -62,10 +63,13 @@ function measureMean(scales: Float64Array, node: number): number {
 
 /** From a section's space into the world in bind pose: the middle of what its joints say. */
 function measureSkin({ joints, inverseBinds }: Skin, nodes: Float64Array): number {
-  const said = Array.from(joints, (node, j) => nodes[node]! * measureMatrix(inverseBinds, 16 * j))
-    .filter((scale) => scale > 0)
-    .sort((p, q) => p - q);
-  return round(said[Math.floor(said.length / 2)] ?? 1);
+  const said = Array.from(joints, (node, j) => nodes[node]! * measureMatrix(inverseBinds, 16 * j));
+  return round(
+    percentile(
+      said.filter((scale) => scale > 0),
+      0.5,
+    ) || 1,
+  );
 }
 
 function measureMatrix(m: Float32Array, o: number): number {

@@ -1,4 +1,5 @@
 import type { CompiledGarment } from '../cloth/index.ts';
+import { percentile } from '../math/index.ts';
 import {
   bindSection,
   type Character,
@@ -56,11 +57,10 @@ export function measureBinding(
     for (const distance of measureApart(out, poseSection(character, binding.sectionIndex, pose)))
       distances.push(distance);
   }
-  const sorted = Float64Array.from(distances).sort();
   return {
     inBindPose,
-    p95: sorted[Math.floor(0.95 * sorted.length)] ?? 0,
-    worst: sorted[sorted.length - 1] ?? 0,
+    p95: percentile(distances, 0.95),
+    worst: percentile(distances, 1),
   };
 }
 

@@ -1,5 +1,5 @@
 import type { CompiledGarment } from '../cloth/index.ts';
-import { SpatialIndex } from '../math/index.ts';
+import { dot, type MutableVector3, SpatialIndex, writeTriangleCross } from '../math/index.ts';
 import {
   computeVertexNormals,
   distanceToSegment,
@@ -209,23 +209,16 @@ export function writeBound(
 }
 
 function writeFaceNormals(x: Float32Array, triangles: Uint32Array, out: Float32Array): void {
+  const normal: MutableVector3 = [0, 0, 0];
   for (let t = 0; t < triangles.length; t += 3) {
     const a = 4 * triangles[t]!;
     const b = 4 * triangles[t + 1]!;
     const c = 4 * triangles[t + 2]!;
-    const ux = x[b]! - x[a]!;
-    const uy = x[b + 1]! - x[a + 1]!;
-    const uz = x[b + 2]! - x[a + 2]!;
-    const vx = x[c]! - x[a]!;
-    const vy = x[c + 1]! - x[a + 1]!;
-    const vz = x[c + 2]! - x[a + 2]!;
-    const nx = uy * vz - uz * vy;
-    const ny = uz * vx - ux * vz;
-    const nz = ux * vy - uy * vx;
-    const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+    writeTriangleCross(x, a, b, c, normal);
+    const length = Math.sqrt(dot(normal, normal));
     const scale = length > 0 ? 1 / length : 0;
-    out[t] = nx * scale;
-    out[t + 1] = ny * scale;
-    out[t + 2] = nz * scale;
+    out[t] = normal[0] * scale;
+    out[t + 1] = normal[1] * scale;
+    out[t + 2] = normal[2] * scale;
   }
 }

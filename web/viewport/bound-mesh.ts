@@ -3,9 +3,8 @@ import {
   BufferGeometry,
   Color,
   DoubleSide,
-  DynamicDrawUsage,
-  LineBasicMaterial,
-  LineSegments,
+  type LineBasicMaterial,
+  type LineSegments,
   Mesh,
   MeshLambertMaterial,
   type Ray,
@@ -13,6 +12,7 @@ import {
 import { castRay, computeVertexNormals, type MeshRayHit } from '../../core/mesh/index.ts';
 import { skinPoints } from '../../core/rig/index.ts';
 import type { BoundSection } from '../state/bound-section.ts';
+import { createMoving, createWire, disposeDrawn } from './lit-mesh.ts';
 
 /** The section that is worked on by hand, skinned here point by point and drawn in the place of the simulated one. */
 export class BoundMesh {
@@ -31,23 +31,15 @@ export class BoundMesh {
     this.pointNormals = new Float32Array(mesh.places.length);
     this.#own = readColors(bound);
     const geometry = new BufferGeometry();
-    const moving = (array: Float32Array): BufferAttribute =>
-      new BufferAttribute(array, 3).setUsage(DynamicDrawUsage) as BufferAttribute;
-    geometry.setAttribute('position', moving(this.pointPositions));
-    geometry.setAttribute('normal', moving(this.pointNormals));
-    geometry.setAttribute('color', moving(this.#own.slice()));
+    geometry.setAttribute('position', createMoving(this.pointPositions));
+    geometry.setAttribute('normal', createMoving(this.pointNormals));
+    geometry.setAttribute('color', createMoving(this.#own.slice()));
     geometry.setIndex(new BufferAttribute(mesh.faces, 1));
     this.mesh = new Mesh(geometry, new MeshLambertMaterial({ vertexColors: true, side: DoubleSide }));
     this.mesh.name = section.name;
     this.mesh.frustumCulled = false;
-    const wire = new BufferGeometry();
-    wire.setAttribute('position', geometry.attributes.position!);
-    wire.setIndex(new BufferAttribute(mesh.table.edges, 1));
-    this.#wire = new LineSegments(
-      wire,
-      new LineBasicMaterial({ color: '#23262D', transparent: true, opacity: 0.3 }),
-    );
-    this.#wire.frustumCulled = false;
+    this.#wire = createWire(geometry, mesh.table.edges);
+    this.#wire.visible = true;
     this.mesh.add(this.#wire);
   }
 
@@ -91,10 +83,7 @@ export class BoundMesh {
 
   dispose(): void {
     this.mesh.removeFromParent();
-    this.mesh.geometry.dispose();
-    this.mesh.material.dispose();
-    this.#wire.geometry.dispose();
-    this.#wire.material.dispose();
+    disposeDrawn(this.mesh, this.#wire);
   }
 }
 

@@ -1,11 +1,8 @@
 import {
-  BufferAttribute,
-  BufferGeometry,
-  Color,
-  DoubleSide,
-  DynamicDrawUsage,
-  LineBasicMaterial,
-  LineSegments,
+  type BufferAttribute,
+  type BufferGeometry,
+  type LineBasicMaterial,
+  type LineSegments,
   Mesh,
 } from 'three';
 import type { RecordId } from '../../core/document/index.ts';
@@ -21,6 +18,15 @@ import type { Visibility } from '../state/session.ts';
 import type { FrameLayout } from '../workers/preview-protocol.ts';
 import { GarmentMaterial } from './body-material.ts';
 import { GlyphPoints } from './glyph-points.ts';
+import {
+  createMoving,
+  createMovingGeometry,
+  createWire,
+  describeMaterial,
+  disposeDrawn,
+  setSeeThrough,
+  takeVertices,
+} from './lit-mesh.ts';
 import { ScreenSpacing, type ScreenView } from './screen-spacing.ts';
 import { SimWire } from './sim-wire.ts';
 import { Whiskers } from './whiskers.ts';
@@ -64,7 +70,7 @@ export class GarmentMesh {
   readonly pointNormals: Float32Array;
   readonly section: Section;
   #layout: FrameLayout['garments'][number];
-  readonly #wire: LineSegments;
+  readonly #wire: LineSegments<BufferGeometry, LineBasicMaterial>;
   readonly #whiskers: Whiskers;
   readonly #held: GlyphPoints;
   readonly #heldSpacing = new ScreenSpacing(HELD_SPACING);
@@ -89,23 +95,14 @@ export class GarmentMesh {
     this.#maxDistances = new Float32Array(pointCount);
     const edges = buildEdgeTable(weldTriangles(section.triangles, pointOfVertex), pointCount);
     this.neighbours = buildNeighbours(edges, pointCount);
-    const geometry = new BufferGeometry();
-    const moving = (length: number, size: number): BufferAttribute =>
-      new BufferAttribute(new Float32Array(length), size).setUsage(DynamicDrawUsage) as BufferAttribute;
-    geometry.setAttribute('position', moving(section.positions.length, 3));
-    geometry.setAttribute('normal', moving(section.positions.length, 3));
-    geometry.setAttribute('reach', moving(section.positions.length / 3, 1));
-    if (section.colors) geometry.setAttribute('color', new BufferAttribute(section.colors, 3));
-    geometry.setIndex(new BufferAttribute(section.triangles, 1));
-    const color = new Color().setRGB(section.baseColor[0], section.baseColor[1], section.baseColor[2]);
-    this.mesh = new Mesh(
-      geometry,
-      new GarmentMaterial({ color, vertexColors: section.colors !== null, side: DoubleSide }),
-    );
+    const geometry = createMovingGeometry(section);
+    geometry.setAttribute('reach', createMoving(new Float32Array(section.positions.length / 3), 1));
+    this.mesh = new Mesh(geometry, new GarmentMaterial(describeMaterial(section)));
     this.mesh.frustumCulled = false;
     this.#wire = createWire(
       geometry,
       edges.edges.map((point) => vertexOfPoint[point]!),
+      0.45,
     );
     this.#whiskers = new Whiskers(pointCount);
     this.#held = new GlyphPoints('square', pointCount);
@@ -125,12 +122,8 @@ export class GarmentMesh {
 
   /** Takes over a frame. @param floats - Of the whole frame. */
   update(floats: Float32Array): void {
-    const { positions, normals, vertexCount } = this.#layout;
-    const { position, normal } = this.mesh.geometry.attributes as Record<string, BufferAttribute>;
-    (position!.array as Float32Array).set(floats.subarray(positions, positions + 3 * vertexCount));
-    (normal!.array as Float32Array).set(floats.subarray(normals, normals + 3 * vertexCount));
-    position!.needsUpdate = true;
-    normal!.needsUpdate = true;
+    const { positions, normals } = this.#layout;
+    takeVertices(this.mesh.geometry, floats, this.#layout);
     for (let p = 0; p < this.pointCount; p++) {
       const v = 3 * this.vertexOfPoint[p]!;
       for (let k = 0; k < 3; k++) {
@@ -186,13 +179,7 @@ export class GarmentMesh {
   setView(view: GarmentView): void {
     const { material } = this.mesh;
     this.mesh.visible = view.visibility !== 'hidden';
-    const isGhost = view.visibility === 'ghost';
-    if (material.transparent !== isGhost) {
-      material.transparent = isGhost;
-      material.opacity = isGhost ? 0.25 : 1;
-      material.depthWrite = !isGhost;
-      material.needsUpdate = true;
-    }
+    setSeeThrough(material, view.visibility === 'ghost');
     const showReach = view.showReach && view.isSelected;
     material.reach.reachShown.value = showReach ? 1 : 0;
     this.setColouring(showReach ? view : { ...view, contours: [] });
@@ -217,24 +204,8 @@ export class GarmentMesh {
 
   dispose(): void {
     this.#simWire.dispose();
-    this.mesh.geometry.dispose();
-    this.mesh.material.dispose();
+    disposeDrawn(this.mesh, this.#wire);
     this.#held.dispose();
     this.#whiskers.dispose();
-    this.#wire.geometry.dispose();
-    (this.#wire.material as LineBasicMaterial).dispose();
   }
-}
-
-function createWire(source: BufferGeometry, edges: Uint32Array): LineSegments {
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', source.attributes.position!);
-  geometry.setIndex(new BufferAttribute(edges, 1));
-  const wire = new LineSegments(
-    geometry,
-    new LineBasicMaterial({ color: '#23262D', transparent: true, opacity: 0.45 }),
-  );
-  wire.frustumCulled = false;
-  wire.visible = false;
-  return wire;
 }

@@ -1,11 +1,7 @@
 import {
-  BufferAttribute,
-  BufferGeometry,
-  Color,
-  DoubleSide,
-  DynamicDrawUsage,
-  LineBasicMaterial,
-  LineSegments,
+  type BufferGeometry,
+  type LineBasicMaterial,
+  type LineSegments,
   Mesh,
   MeshLambertMaterial,
 } from 'three';
@@ -14,6 +10,14 @@ import { buildEdgeTable } from '../../core/mesh/index.ts';
 import type { Section } from '../../core/rig/index.ts';
 import type { Visibility } from '../state/session.ts';
 import type { RenderLayout } from '../workers/preview-protocol.ts';
+import {
+  createMovingGeometry,
+  createWire,
+  describeMaterial,
+  disposeDrawn,
+  setSeeThrough,
+  takeVertices,
+} from './lit-mesh.ts';
 
 /** A section that follows a garment's sim mesh: its vertices come from the live run. */
 export class RenderMesh {
@@ -29,30 +33,10 @@ export class RenderMesh {
     this.garmentId = garmentId;
     this.sectionIndex = layout.sectionIndex;
     this.#layout = layout;
-    const geometry = new BufferGeometry();
-    for (const name of ['position', 'normal']) {
-      const attribute = new BufferAttribute(new Float32Array(3 * layout.vertexCount), 3);
-      geometry.setAttribute(name, attribute.setUsage(DynamicDrawUsage));
-    }
-    if (section.colors) geometry.setAttribute('color', new BufferAttribute(section.colors, 3));
-    geometry.setIndex(new BufferAttribute(section.triangles, 1));
-    const color = new Color().setRGB(section.baseColor[0], section.baseColor[1], section.baseColor[2]);
-    const material = new MeshLambertMaterial({
-      color,
-      vertexColors: section.colors !== null,
-      side: DoubleSide,
-    });
-    this.mesh = new Mesh(geometry, material);
+    const geometry = createMovingGeometry(section);
+    this.mesh = new Mesh(geometry, new MeshLambertMaterial(describeMaterial(section)));
     this.mesh.frustumCulled = false;
-    const wire = new BufferGeometry();
-    wire.setAttribute('position', geometry.attributes.position!);
-    wire.setIndex(new BufferAttribute(buildEdgeTable(section.triangles, layout.vertexCount).edges, 1));
-    this.#wire = new LineSegments(
-      wire,
-      new LineBasicMaterial({ color: '#23262D', transparent: true, opacity: 0.3 }),
-    );
-    this.#wire.frustumCulled = false;
-    this.#wire.visible = false;
+    this.#wire = createWire(geometry, buildEdgeTable(section.triangles, layout.vertexCount).edges);
     this.mesh.add(this.#wire);
   }
 
@@ -68,31 +52,16 @@ export class RenderMesh {
 
   /** Takes over a frame. @param floats - Of the whole frame. */
   update(floats: Float32Array): void {
-    const { positions, normals, vertexCount } = this.#layout;
-    const { position, normal } = this.mesh.geometry.attributes as Record<string, BufferAttribute>;
-    (position!.array as Float32Array).set(floats.subarray(positions, positions + 3 * vertexCount));
-    (normal!.array as Float32Array).set(floats.subarray(normals, normals + 3 * vertexCount));
-    position!.needsUpdate = true;
-    normal!.needsUpdate = true;
+    takeVertices(this.mesh.geometry, floats, this.#layout);
   }
 
   setView(visibility: Visibility, showTriangles: boolean): void {
-    const { material } = this.mesh;
     this.mesh.visible = visibility !== 'hidden';
-    const isGhost = visibility === 'ghost';
-    if (material.transparent !== isGhost) {
-      material.transparent = isGhost;
-      material.opacity = isGhost ? 0.25 : 1;
-      material.depthWrite = !isGhost;
-      material.needsUpdate = true;
-    }
+    setSeeThrough(this.mesh.material, visibility === 'ghost');
     this.#wire.visible = showTriangles;
   }
 
   dispose(): void {
-    this.mesh.geometry.dispose();
-    this.mesh.material.dispose();
-    this.#wire.geometry.dispose();
-    this.#wire.material.dispose();
+    disposeDrawn(this.mesh, this.#wire);
   }
 }

@@ -2,9 +2,6 @@ import {
   Bone,
   BufferAttribute,
   BufferGeometry,
-  Color,
-  DoubleSide,
-  FrontSide,
   Matrix4,
   MeshBasicMaterial,
   MeshLambertMaterial,
@@ -16,6 +13,7 @@ import { applyMorphs, type Section, type Skin } from '../../core/rig/index.ts';
 import { refreshNormals } from '../../core/steps/index.ts';
 import type { Visibility } from '../state/session.ts';
 import { addSecondInfluences } from './body-material.ts';
+import { describeMaterial, setSeeThrough } from './lit-mesh.ts';
 
 /** A skeleton whose matrices come from the preview worker: nothing is computed on the page. */
 class WorkerSkeleton extends Skeleton {
@@ -36,12 +34,7 @@ export class SkinnedSection {
     this.#section = section;
     this.#morphWeights = new Float32Array(section.morphs.length);
     const geometry = createGeometry(section);
-    const color = new Color().setRGB(section.baseColor[0], section.baseColor[1], section.baseColor[2]);
-    this.#material = new MeshLambertMaterial({
-      color,
-      vertexColors: section.colors !== null,
-      side: section.isTwoSided ? DoubleSide : FrontSide,
-    });
+    this.#material = new MeshLambertMaterial(describeMaterial(section, section.isTwoSided));
     if (section.influences === 8) addSecondInfluences(this.#material);
     const joints = skin.joints.length;
     this.#skeleton = new WorkerSkeleton(
@@ -85,13 +78,7 @@ export class SkinnedSection {
 
   setView(visibility: Visibility, showTriangles: boolean): void {
     this.mesh.visible = visibility !== 'hidden';
-    const isGhost = visibility === 'ghost';
-    if (this.#material.transparent !== isGhost) {
-      this.#material.transparent = isGhost;
-      this.#material.opacity = isGhost ? 0.22 : 1;
-      this.#material.depthWrite = !isGhost;
-      this.#material.needsUpdate = true;
-    }
+    setSeeThrough(this.#material, visibility === 'ghost');
     this.#wire.visible = showTriangles;
   }
 

@@ -1,3 +1,4 @@
+import { cross, dot, type MutableVector3, normalise, subtract, type Vector3 } from '../../math/index.ts';
 import type { EdgeTable } from '../../mesh/index.ts';
 import { NO_TRIANGLE } from '../../mesh/index.ts';
 
@@ -39,8 +40,6 @@ export function computeWarpShares(
   });
 }
 
-type Vector = [number, number, number];
-
 /** Unit direction of the warp in a triangle, at its three places of `out`. */
 function writeWarp(
   rest: Float32Array,
@@ -50,43 +49,27 @@ function writeWarp(
   turn: number,
   out: Float64Array,
 ): void {
-  const corner = (i: number): Vector => [0, 1, 2].map((k) => rest[4 * triangles[t + i]! + k]!) as Vector;
+  const corner = (i: number): Vector3 =>
+    [0, 1, 2].map((k) => rest[4 * triangles[t + i]! + k]!) as MutableVector3;
   const [a, b, c] = [corner(0), corner(1), corner(2)];
   const u = subtract(b, a);
   const v = subtract(c, a);
   const normal = normalise(cross(u, v));
-  let warp: Vector = [0, 0, 0];
+  let warp: Vector3 = [0, 0, 0];
   if (uvs) {
     const o = 2 * t;
     const [u1, v1] = [uvs[o + 2]! - uvs[o]!, uvs[o + 3]! - uvs[o + 1]!];
     const [u2, v2] = [uvs[o + 4]! - uvs[o]!, uvs[o + 5]! - uvs[o + 1]!];
     const area = u1 * v2 - u2 * v1;
     // How the place changes with V while U stays.
-    if (area !== 0) warp = [0, 1, 2].map((k) => (u1 * v[k]! - u2 * u[k]!) / area) as Vector;
+    if (area !== 0) warp = [0, 1, 2].map((k) => (u1 * v[k]! - u2 * u[k]!) / area) as MutableVector3;
   }
   if (!(dot(warp, warp) > 0)) {
-    const up: Vector = Math.abs(normal[1]) > 0.9 ? [0, 0, 1] : [0, 1, 0];
-    warp = [0, 1, 2].map((k) => up[k]! - normal[k]! * dot(up, normal)) as Vector;
+    const up: Vector3 = Math.abs(normal[1]) > 0.9 ? [0, 0, 1] : [0, 1, 0];
+    warp = [0, 1, 2].map((k) => up[k]! - normal[k]! * dot(up, normal)) as MutableVector3;
   }
   const along = normalise(warp);
   const across = cross(along, normal);
   const [cosine, sine] = [Math.cos(turn), Math.sin(turn)];
   for (let k = 0; k < 3; k++) out[t + k] = cosine * along[k]! + sine * across[k]!;
-}
-
-function subtract(p: Vector, q: Vector): Vector {
-  return [p[0] - q[0], p[1] - q[1], p[2] - q[2]];
-}
-
-function cross(p: Vector, q: Vector): Vector {
-  return [p[1] * q[2] - p[2] * q[1], p[2] * q[0] - p[0] * q[2], p[0] * q[1] - p[1] * q[0]];
-}
-
-function dot(p: Vector, q: Vector): number {
-  return p[0] * q[0] + p[1] * q[1] + p[2] * q[2];
-}
-
-function normalise(p: Vector): Vector {
-  const length = Math.sqrt(dot(p, p));
-  return length > 0 ? [p[0] / length, p[1] / length, p[2] / length] : [0, 0, 0];
 }

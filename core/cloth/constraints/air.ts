@@ -1,3 +1,4 @@
+import { type MutableVector3, writeTriangleCross } from '../../math/index.ts';
 import type { FrameNumbers } from '../frame-numbers.ts';
 import { WAVE_COUNT } from '../frame-numbers.ts';
 import type { SolverState } from '../solver-state.ts';
@@ -21,6 +22,7 @@ export function applyAir(state: SolverState, frame: FrameNumbers): void {
   if (!(airDrag > 0 || airLift > 0)) return;
   const { positions: x, velocities: v, inverseMasses, triangles, aeroScale } = state;
   const air = [0, 0, 0];
+  const normal: MutableVector3 = [0, 0, 0];
   for (let t = 0; t < aeroScale.length; t++) {
     const share = aeroScale[t]!;
     if (share === 0) continue;
@@ -31,15 +33,7 @@ export function applyAir(state: SolverState, frame: FrameNumbers): void {
     const a = 4 * ia;
     const b = 4 * ib;
     const c = 4 * ic;
-    const ux = x[b]! - x[a]!;
-    const uy = x[b + 1]! - x[a + 1]!;
-    const uz = x[b + 2]! - x[a + 2]!;
-    const wx = x[c]! - x[a]!;
-    const wy = x[c + 1]! - x[a + 1]!;
-    const wz = x[c + 2]! - x[a + 2]!;
-    const nx = uy * wz - uz * wy;
-    const ny = uz * wx - ux * wz;
-    const nz = ux * wy - uy * wx;
+    const [nx, ny, nz] = writeTriangleCross(x, a, b, c, normal);
     const doubleArea = Math.sqrt(nx * nx + ny * ny + nz * nz);
     if (doubleArea < LEAST_DOUBLE_AREA) continue;
     addWaves(

@@ -1,19 +1,15 @@
+import { type MutableVector3, writeTriangleCross } from '../../math/index.ts';
 import type { SolverState } from '../solver-state.ts';
 
 /** Area-weighted unit normals of points, 0 where there is no area. @param places, outNormals - [n, 4]. */
 export function updateNormals(places: Float32Array, triangles: Uint32Array, outNormals: Float32Array): void {
   outNormals.fill(0);
+  const n: MutableVector3 = [0, 0, 0];
   for (let t = 0; t < triangles.length; t += 3) {
     const a = 4 * triangles[t]!;
     const b = 4 * triangles[t + 1]!;
     const c = 4 * triangles[t + 2]!;
-    const ux = places[b]! - places[a]!;
-    const uy = places[b + 1]! - places[a + 1]!;
-    const uz = places[b + 2]! - places[a + 2]!;
-    const wx = places[c]! - places[a]!;
-    const wy = places[c + 1]! - places[a + 1]!;
-    const wz = places[c + 2]! - places[a + 2]!;
-    const n = [uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx];
+    writeTriangleCross(places, a, b, c, n);
     for (const o of [a, b, c]) {
       for (let k = 0; k < 3; k++) outNormals[o + k] = outNormals[o + k]! + n[k]!;
     }

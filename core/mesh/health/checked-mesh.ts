@@ -1,3 +1,4 @@
+import { percentile } from '../../math/index.ts';
 import { buildEdgeTable, type EdgeTable } from '../edge-table.ts';
 import { computeTriangleAreas } from '../triangle-area.ts';
 import { type PointMap, weldPoints } from '../weld-points.ts';
@@ -53,7 +54,6 @@ export function createCheckedMesh(input: HealthInput): CheckedMesh {
   }
   const table = buildEdgeTable(Uint32Array.from(faces), points.pointCount);
   const lengths = measureLengths(places, table);
-  const sorted = lengths.slice().sort();
   return {
     ...input,
     ...points,
@@ -63,7 +63,7 @@ export function createCheckedMesh(input: HealthInput): CheckedMesh {
     areas: computeTriangleAreas(places, Uint32Array.from(faces)),
     table,
     lengths,
-    spacing: sorted[Math.floor(sorted.length / 2)] ?? 0,
+    spacing: percentile(lengths, 0.5),
   };
 }
 
@@ -84,10 +84,4 @@ export function measureDistance(places: Float32Array, a: number, b: number): num
 /** First vertices of some points. */
 export function toVertices(mesh: CheckedMesh, points: Iterable<number>): Uint32Array {
   return Uint32Array.from(new Set(points), (point) => mesh.vertexOfPoint[point]!);
-}
-
-/** Value at a share of a list; 0 of none. */
-export function pickShare(values: Iterable<number>, share: number): number {
-  const sorted = Float64Array.from(values).sort();
-  return sorted.length > 0 ? sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]! : 0;
 }

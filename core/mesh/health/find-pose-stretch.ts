@@ -1,4 +1,5 @@
-import { type CheckedMesh, measureLengths, pickShare, toVertices } from './checked-mesh.ts';
+import { percentile } from '../../math/index.ts';
+import { type CheckedMesh, measureLengths, toVertices } from './checked-mesh.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
 /** Strain of the worst twentieth of the edges that cloth takes without showing. */
@@ -22,7 +23,7 @@ export function findPoseStretch(mesh: CheckedMesh): MeshFinding | null {
     const strains = measureIn(positions).map((length, e) =>
       atRest[e]! > 0 ? Math.abs(length / atRest[e]! - 1) : 0,
     );
-    const share = pickShare(strains, 0.95);
+    const share = percentile(strains, 0.95);
     if (!mildest || share < mildest.share) mildest = { name, strains, share };
   }
   if (!mildest || mildest.share <= STRAIN_LIMIT) return null;

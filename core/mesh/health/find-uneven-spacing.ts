@@ -1,4 +1,5 @@
-import { type CheckedMesh, pickShare, toVertices } from './checked-mesh.ts';
+import { percentile } from '../../math/index.ts';
+import { type CheckedMesh, toVertices } from './checked-mesh.ts';
 import { findRim } from './find-rim.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
@@ -14,7 +15,7 @@ export function findUnevenSpacing(mesh: CheckedMesh): MeshFinding | null {
   const { isEdge: isRim } = findRim(mesh);
   const lengths = all.filter((_, e) => !isRim[e]);
   if (lengths.length === 0) return null;
-  const spread = pickShare(lengths, 0.95) / Math.max(pickShare(lengths, 0.05), 1e-9);
+  const spread = percentile(lengths, 0.95) / Math.max(percentile(lengths, 0.05), 1e-9);
   const sums = new Float64Array(pointCount);
   const counts = new Uint32Array(pointCount);
   for (let e = 0; e < table.edgeCount; e++) {
@@ -36,7 +37,7 @@ export function findUnevenSpacing(mesh: CheckedMesh): MeshFinding | null {
   }
   if (spread <= SPREAD_LIMIT && jumps.length === 0) return null;
   const isSpread = spread > SPREAD_LIMIT;
-  const tooShort = pickShare(lengths, 0.5) / 2;
+  const tooShort = percentile(lengths, 0.5) / 2;
   const short = Array.from(all.keys()).filter((e) => !isRim[e] && all[e]! < tooShort);
   const shortEnds = short.flatMap((e) => [table.edges[2 * e]!, table.edges[2 * e + 1]!]);
   return {

@@ -1,6 +1,5 @@
-import { DisjointSets } from '../../math/index.ts';
+import { DisjointSets, percentile } from '../../math/index.ts';
 import type { CheckedMesh } from './checked-mesh.ts';
-import { pickShare } from './checked-mesh.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
 const OVERLAP_LIMIT = 0.005;
@@ -151,7 +150,7 @@ function findStretch(mesh: CheckedMesh, uvs: Float32Array): MeshFinding | null {
   const ratios = Array.from(mesh.triangleOfFace, (t) =>
     measureStretch(mesh.positions, uvs, cornersOf(mesh, t)),
   );
-  const measured = pickShare(ratios.filter(Number.isFinite), 0.95);
+  const measured = percentile(ratios.filter(Number.isFinite), 0.95);
   if (measured <= STRETCH_LIMIT) return null;
   const stretched = Array.from(mesh.triangleOfFace).filter((_, f) => !(ratios[f]! <= STRETCH_LIMIT));
   return {

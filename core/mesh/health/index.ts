@@ -4,7 +4,6 @@ export {
   createCheckedMesh,
   type HealthInput,
   measureDistance,
-  pickShare,
 } from './checked-mesh.ts';
 export { listDuplicateFaces, listSlivers, SLIVER_ANGLE } from './find-bad-faces.ts';
 export { listCrossedDiagonals } from './find-crossed-diagonals.ts';

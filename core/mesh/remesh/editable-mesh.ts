@@ -1,3 +1,4 @@
+import { type MutableVector3, writeTriangleCross } from '../../math/index.ts';
 import { buildEdgeTable, NO_TRIANGLE } from '../edge-table.ts';
 import type { Surface } from '../surface.ts';
 
@@ -204,21 +205,9 @@ export class EditableMesh {
   }
 
   /** Not unit: twice the area as length. */
-  writeNormal(triangle: number, out: [number, number, number]): [number, number, number] {
-    const p = this.positions;
-    const a = 3 * this.corners[3 * triangle]!;
-    const b = 3 * this.corners[3 * triangle + 1]!;
-    const c = 3 * this.corners[3 * triangle + 2]!;
-    const ux = p[b]! - p[a]!;
-    const uy = p[b + 1]! - p[a + 1]!;
-    const uz = p[b + 2]! - p[a + 2]!;
-    const vx = p[c]! - p[a]!;
-    const vy = p[c + 1]! - p[a + 1]!;
-    const vz = p[c + 2]! - p[a + 2]!;
-    out[0] = uy * vz - uz * vy;
-    out[1] = uz * vx - ux * vz;
-    out[2] = ux * vy - uy * vx;
-    return out;
+  writeNormal(triangle: number, out: MutableVector3): MutableVector3 {
+    const at = (corner: number): number => 3 * this.corners[3 * triangle + corner]!;
+    return writeTriangleCross(this.positions, at(0), at(1), at(2), out);
   }
 
   /** Whether a triangle has a corner of less than about 7°, or no area. */

@@ -1,3 +1,4 @@
+import { percentile } from '../../math/index.ts';
 import { buildEdgeTable } from '../edge-table.ts';
 import type { Surface } from '../surface.ts';
 import { listBorderSegments, measureFarthest } from './border-segments.ts';
@@ -29,8 +30,7 @@ export function measureSurface(surface: Surface, edgeLength: number | null = nul
       (p[a]! - p[b]!) ** 2 + (p[a + 1]! - p[b + 1]!) ** 2 + (p[a + 2]! - p[b + 2]!) ** 2,
     );
   }
-  lengths.sort();
-  const angles = measureSmallestAngles(surface).sort();
+  const angles = measureSmallestAngles(surface);
   const within = lengths.filter(
     (length) => length >= 0.7 * (edgeLength ?? 0) && length <= 1.4 * (edgeLength ?? 0),
   );
@@ -38,17 +38,12 @@ export function measureSurface(surface: Surface, edgeLength: number | null = nul
     points: p.length / 3,
     triangles: triangles.length / 3,
     spacing: lengths.length > 0 ? lengths.reduce((sum, length) => sum + length, 0) / lengths.length : 0,
-    shortEdge: pick(lengths, 0.05),
-    longEdge: pick(lengths, 0.95),
+    shortEdge: percentile(lengths, 0.05),
+    longEdge: percentile(lengths, 0.95),
     withinTarget: edgeLength === null || lengths.length === 0 ? null : within.length / lengths.length,
-    smallestAngle: pick(angles, 0),
-    smallestAngleP99: pick(angles, 0.01),
+    smallestAngle: percentile(angles, 0),
+    smallestAngleP99: percentile(angles, 0.01),
   };
-}
-
-/** Value at a share of a sorted list; 0 of none. */
-function pick(sorted: Float64Array, share: number): number {
-  return sorted.length > 0 ? sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]! : 0;
 }
 
 /** Smallest angle of each triangle, degrees; 0 for one without an area. [t] */

@@ -1,4 +1,4 @@
-import { SpatialIndex } from '../../math/index.ts';
+import { type MutableVector3, SpatialIndex, type Vector3, writeTriangleCross } from '../../math/index.ts';
 import { buildEdgeTable, NO_TRIANGLE } from '../edge-table.ts';
 import type { Surface } from '../surface.ts';
 import { EditableMesh, NO_CHAIN } from './editable-mesh.ts';
@@ -415,31 +415,20 @@ function distanceFrom(mesh: EditableMesh, point: number, place: readonly [number
   return Math.sqrt((p[0] - place[0]) ** 2 + (p[1] - place[1]) ** 2 + (p[2] - place[2]) ** 2);
 }
 
-type Vector = readonly [number, number, number];
-
 /** Whether the cosine between two directions is above a bound. Directions without a length face no way: false. */
-function facesAlike(u: Vector, v: Vector, cosine: number): boolean {
+function facesAlike(u: Vector3, v: Vector3, cosine: number): boolean {
   const dot = u[0] * v[0] + u[1] * v[1] + u[2] * v[2];
   const lengths = (u[0] ** 2 + u[1] ** 2 + u[2] ** 2) * (v[0] ** 2 + v[1] ** 2 + v[2] ** 2);
   return dot > cosine * Math.sqrt(lengths);
 }
 
-function normalOf(mesh: EditableMesh, a: number, b: number, c: number): [number, number, number] {
-  return cross(getPlace(mesh, a), getPlace(mesh, b), getPlace(mesh, c));
+function normalOf({ positions }: EditableMesh, a: number, b: number, c: number): MutableVector3 {
+  return writeTriangleCross(positions, 3 * a, 3 * b, 3 * c, [0, 0, 0]);
 }
 
-function normalOfSource({ positions: p, triangles }: Surface, triangle: number): [number, number, number] {
-  const [a, b, c] = [0, 1, 2].map((corner) => {
-    const i = 3 * triangles[3 * triangle + corner]!;
-    return [p[i]!, p[i + 1]!, p[i + 2]!] as const;
-  }) as [Vector, Vector, Vector];
-  return cross(a, b, c);
-}
-
-function cross(a: Vector, b: Vector, c: Vector): [number, number, number] {
-  const [ux, uy, uz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
-  const [vx, vy, vz] = [c[0] - a[0], c[1] - a[1], c[2] - a[2]];
-  return [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+function normalOfSource({ positions, triangles }: Surface, triangle: number): MutableVector3 {
+  const at = (corner: number): number => 3 * triangles[3 * triangle + corner]!;
+  return writeTriangleCross(positions, at(0), at(1), at(2), [0, 0, 0]);
 }
 
 /** Cosine of the smallest angle of a triangle. */

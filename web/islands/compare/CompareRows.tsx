@@ -1,5 +1,6 @@
 import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement } from 'chart.js';
 import { useEffect, useRef } from 'react';
+import { percentile } from '../../../core/math/index.ts';
 import type { TrialFrame } from '../../../core/trials/index.ts';
 import type { Comparison } from '../../state/comparison.ts';
 import { useStore } from '../../state/store.ts';
@@ -137,6 +138,5 @@ function summarise(frames: readonly TrialFrame[], { key, factor, summary }: Meas
   const values = frames.map((frame) => factor * frame[key]);
   if (summary === 'most') return Math.max(...values);
   // One frame that the machine held up for something else would speak for all of a mean.
-  values.sort((p, q) => p - q);
-  return values[Math.floor(values.length / 2)]!;
+  return percentile(values, 0.5);
 }

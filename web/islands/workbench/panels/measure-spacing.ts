@@ -1,4 +1,5 @@
-import { createCheckedMesh, pickShare } from '../../../../core/mesh/index.ts';
+import { percentile } from '../../../../core/math/index.ts';
+import { createCheckedMesh } from '../../../../core/mesh/index.ts';
 import type { Section } from '../../../../core/rig/index.ts';
 
 export interface Spacing {
@@ -24,7 +25,7 @@ export function measureSpacing(section: Section): Spacing {
     triangles: mesh.faces.length / 3,
     edges: mesh.table.edgeCount,
     median: mesh.spacing,
-    spread: pickShare(mesh.lengths, 0.95) / Math.max(1e-9, pickShare(mesh.lengths, 0.05)),
+    spread: percentile(mesh.lengths, 0.95) / Math.max(1e-9, percentile(mesh.lengths, 0.05)),
   };
   spacingOfSection.set(section, spacing);
   return spacing;

@@ -1,0 +1,47 @@
+/** Three numbers: a place or a direction. */
+export type Vector3 = readonly [number, number, number];
+
+export type MutableVector3 = [number, number, number];
+
+export function subtract(p: Vector3, q: Vector3): MutableVector3 {
+  return [p[0] - q[0], p[1] - q[1], p[2] - q[2]];
+}
+
+export function dot(p: Vector3, q: Vector3): number {
+  return p[0] * q[0] + p[1] * q[1] + p[2] * q[2];
+}
+
+export function cross(p: Vector3, q: Vector3): MutableVector3 {
+  return [p[1] * q[2] - p[2] * q[1], p[2] * q[0] - p[0] * q[2], p[0] * q[1] - p[1] * q[0]];
+}
+
+/** Of length one; nothing stays nothing. The square root is rounded alike everywhere, which `Math.hypot` is not. */
+export function normalise([x, y, z]: Vector3): MutableVector3 {
+  const length = Math.sqrt(x * x + y * y + z * z);
+  return length > 0 ? [x / length, y / length, z / length] : [0, 0, 0];
+}
+
+/**
+ * The normal of a triangle, as long as twice its area; a vector of another length, or of none, says nothing of its direction.
+ *
+ * @param places - Places of at least three numbers each. @param a, b, c - Where those of the corners begin in them.
+ * @param out - Is written and given back. Callers in loops keep one, and read it by index: taking it apart is slow.
+ */
+export function writeTriangleCross(
+  places: ArrayLike<number>,
+  a: number,
+  b: number,
+  c: number,
+  out: MutableVector3,
+): MutableVector3 {
+  const ux = places[b]! - places[a]!;
+  const uy = places[b + 1]! - places[a + 1]!;
+  const uz = places[b + 2]! - places[a + 2]!;
+  const vx = places[c]! - places[a]!;
+  const vy = places[c + 1]! - places[a + 1]!;
+  const vz = places[c + 2]! - places[a + 2]!;
+  out[0] = uy * vz - uz * vy;
+  out[1] = uz * vx - ux * vz;
+  out[2] = ux * vy - uy * vx;
+  return out;
+}
