@@ -147,7 +147,10 @@ describe('work by hand on the page', function () {
     it('of a drawn section takes the mesh along that is simulated for it', async () => {
       const { editor, preparing } = shop;
       editor.addGarment(1);
-      await preparing.makeSimMesh(listGarments(editor.document)[0]!, { edgeLength: 0.05, borderDetail: 0.5 });
+      await preparing.simMeshes.make(listGarments(editor.document)[0]!, {
+        edgeLength: 0.05,
+        borderDetail: 0.5,
+      });
       const garment = listGarments(editor.document)[0]!;
       const work = new FitWork(editor, preparing, SKIRT, garment);
       work.store.set({ radius: 0.3 });

@@ -55,7 +55,10 @@ describe('the health of the selected garment', function () {
     const { editor, session, health, preparing, garmentId } = openTorn();
     session.set({ garmentId });
     await preparing.addStep('Join', SKIRT, { kind: 'weld' });
-    await preparing.makeSimMesh(listGarments(editor.document)[0]!, { edgeLength: 0.06, borderDetail: 0.5 });
+    await preparing.simMeshes.make(listGarments(editor.document)[0]!, {
+      edgeLength: 0.06,
+      borderDetail: 0.5,
+    });
     const garment = listGarments(editor.document)[0]!;
     expect(listMeshes(garment).map(({ sectionName }) => sectionName)).deep.equal(['Skirt sim', 'Skirt']);
     await until(() => listMeshes(garment).every((name) => health.get(name) !== null));

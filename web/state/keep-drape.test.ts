@@ -55,7 +55,7 @@ describe('keeping the shape that a garment fell into', function () {
   });
 
   it('moves a sim mesh and what is drawn in its place together', async () => {
-    await shop.preparing.makeSimMesh(listGarments(shop.editor.document)[0]!, {
+    await shop.preparing.simMeshes.make(listGarments(shop.editor.document)[0]!, {
       edgeLength: 0.06,
       borderDetail: 0.5,
     });

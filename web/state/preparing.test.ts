@@ -93,27 +93,27 @@ describe('preparing a character on the page', function () {
     editor.addGarment(1);
     const garment = () => listGarments(editor.document)[0]!;
     fillMap(0.3);
-    await preparing.makeSimMesh(garment(), { edgeLength: 0.06, borderDetail: 0.5 });
+    await preparing.simMeshes.make(garment(), { edgeLength: 0.06, borderDetail: 0.5 });
     expect(garment()).deep.include({ sectionName: 'Skirt sim', renders: [SKIRT] });
     expect(editor.document.arrays.has(listSteps(editor.document)[0]!.id)).equal(true);
     const coarse = readValues().length;
-    await preparing.makeSimMesh(garment(), { edgeLength: 0.04, borderDetail: 0.5 });
+    await preparing.simMeshes.make(garment(), { edgeLength: 0.04, borderDetail: 0.5 });
     expect(listSteps(editor.document)).length(1);
     expect(readValues().length).above(1.5 * coarse);
-    await preparing.dropSimMesh(garment());
+    await preparing.simMeshes.drop(garment());
     expect(garment()).deep.include({ ...SKIRT, renders: [] });
     expect(readValues().length).equal(pointsOf(1));
 
-    await preparing.makeCard(garment(), 2);
+    await preparing.simMeshes.makeCard(garment(), 2);
     expect(readValues().length).equal(6);
-    expect(describeAct(preparing.findSimStep(garment())!.act)).equal('card of 4 triangles');
-    await preparing.removeStep(preparing.findSimStep(garment())!);
+    expect(describeAct(preparing.simMeshes.findStep(garment())!.act)).equal('card of 4 triangles');
+    await preparing.removeStep(preparing.simMeshes.findStep(garment())!);
     expect(garment().renders).deep.equal([]);
 
-    await preparing.simulateOnSection(garment(), { sectionIndex: 0, sectionName: 'Leg' });
+    await preparing.simMeshes.simulateOn(garment(), { sectionIndex: 0, sectionName: 'Leg' });
     expect(garment()).deep.include({ sectionName: 'Leg', renders: [SKIRT] });
     expect(editor.character.sections[0]!.isSimMesh).equal(true);
-    await preparing.dropSimMesh(garment());
+    await preparing.simMeshes.drop(garment());
     expect(editor.character.sections[0]!.isSimMesh).not.equal(true);
     expect(garment()).deep.include({ ...SKIRT, renders: [] });
   });

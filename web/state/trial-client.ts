@@ -6,7 +6,7 @@ import type { TrialFrame } from '../../core/trials/index.ts';
 import type { TrialApi } from '../workers/trial.worker.ts';
 import { DiffQueue } from './diff-queue.ts';
 import type { Editor } from './editor.ts';
-import type { Prepared } from './preparing.ts';
+import type { Prepared } from './step-changes.ts';
 import { Store } from './store.ts';
 import { Cancelled, WorkerCalls } from './worker-calls.ts';
 

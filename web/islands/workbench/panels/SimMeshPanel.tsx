@@ -7,8 +7,8 @@ import {
 } from '../../../../core/document/index.ts';
 import { findSection, type SectionName } from '../../../../core/rig/index.ts';
 import type { StepAct } from '../../../../core/steps/index.ts';
-import type { SimMeshSettings } from '../../../state/preparing.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
+import type { SimMeshSettings } from '../../../state/sim-meshes.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import type { SimMeshFigures } from '../../../workers/prepare-protocol.ts';
@@ -42,14 +42,14 @@ export function SimMeshPanel() {
 
 function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
   const { editor, preparing } = useWorkbench();
-  const act = preparing.findSimStep(garment)?.act;
+  const act = preparing.simMeshes.findStep(garment)?.act;
   const isBuilt = act?.kind === 'makeSimMesh';
   const isApart = act !== undefined;
   const built: SimMeshSettings | null = isBuilt ? act : null;
   const section = editor.character.sections[findSection(editor.character, garment)];
   const [target, setTarget] = useState<SimMeshSettings>(built ?? SETTINGS);
   const apply = (settings: SimMeshSettings): void =>
-    void runPreparation(() => preparing.makeSimMesh(garment, settings)).then((isDone) => {
+    void runPreparation(() => preparing.simMeshes.make(garment, settings)).then((isDone) => {
       // Cancelled: the controls show what is there.
       if (!isDone && built) setTarget(built);
     });
@@ -92,7 +92,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
         <button
           type="button"
           className="btn mt-1"
-          onClick={() => void runPreparation(() => preparing.dropSimMesh(garment))}
+          onClick={() => void runPreparation(() => preparing.simMeshes.drop(garment))}
         >
           Simulate the drawn mesh again
         </button>
@@ -148,7 +148,7 @@ function OtherWays({ garment }: { garment: GarmentRecord }) {
         <button
           type="button"
           className="btn mt-1"
-          onClick={() => void runPreparation(() => preparing.makeCard(garment, rows))}
+          onClick={() => void runPreparation(() => preparing.simMeshes.makeCard(garment, rows))}
         >
           Make the card
         </button>
@@ -162,7 +162,9 @@ function OtherWays({ garment }: { garment: GarmentRecord }) {
             onChange={(event) => {
               const sectionIndex = Number(event.target.value);
               const sectionName = sections[sectionIndex]!.name;
-              void runPreparation(() => preparing.simulateOnSection(garment, { sectionIndex, sectionName }));
+              void runPreparation(() =>
+                preparing.simMeshes.simulateOn(garment, { sectionIndex, sectionName }),
+              );
             }}
           >
             <option value="" disabled>
