@@ -3,14 +3,17 @@ export type Vector3 = readonly [number, number, number];
 
 export type MutableVector3 = [number, number, number];
 
+/** From q to p. */
 export function subtract(p: Vector3, q: Vector3): MutableVector3 {
   return [p[0] - q[0], p[1] - q[1], p[2] - q[2]];
 }
 
+/** The scalar product: how far the one reaches along the other, times the length of the other. */
 export function dot(p: Vector3, q: Vector3): number {
   return p[0] * q[0] + p[1] * q[1] + p[2] * q[2];
 }
 
+/** The vector product: square to both, right-handed, as long as the area that they span. */
 export function cross(p: Vector3, q: Vector3): MutableVector3 {
   return [p[1] * q[2] - p[2] * q[1], p[2] * q[0] - p[0] * q[2], p[0] * q[1] - p[1] * q[0]];
 }

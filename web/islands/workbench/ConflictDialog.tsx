@@ -31,24 +31,26 @@ export function ConflictDialog() {
           <AlertDialog.Description className="mt-2">
             Both windows changed the same things. Your changes are still here and not saved yet.
           </AlertDialog.Description>
-          <table className="mt-3 w-full text-left">
-            <thead>
-              <tr className="border-b border-line text-xs text-soft">
-                <th className="py-1 font-semibold">What</th>
-                <th className="w-[110px] font-semibold">Mine</th>
-                <th className="w-[110px] font-semibold">Theirs</th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map(({ what, mine, theirs }) => (
-                <tr key={what} className="border-b border-line align-baseline">
-                  <td className="py-1 pr-3">{what}</td>
-                  <td className="num text-xs">{mine}</td>
-                  <td className="num text-xs">{theirs}</td>
+          <div className="mt-3 max-h-[50vh] overflow-y-auto">
+            <table className="w-full text-left">
+              <thead>
+                <tr className="border-b border-line text-xs text-soft">
+                  <th className="py-1 font-semibold">What</th>
+                  <th className="w-[110px] font-semibold">Mine</th>
+                  <th className="w-[110px] font-semibold">Theirs</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {rows.map(({ what, mine, theirs }) => (
+                  <tr key={what} className="border-b border-line align-baseline">
+                    <td className="py-1 pr-3">{what}</td>
+                    <td className="num text-xs">{mine}</td>
+                    <td className="num text-xs">{theirs}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
           <div className="mt-4 flex justify-end gap-2">
             <button type="button" className="btn" onClick={keep}>
               Keep mine as a version
