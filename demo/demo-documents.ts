@@ -15,7 +15,7 @@ import { transformPoint } from '../core/math/index.ts';
 import { weldPoints } from '../core/mesh/index.ts';
 import type { Character } from '../core/rig/index.ts';
 
-type Place = [number, number, number];
+type Position = [number, number, number];
 
 interface DemoGarment {
   section: string;
@@ -72,7 +72,7 @@ export function createLamplighterDocument(character: Character): AuthoredDocumen
 }
 
 /** World space of the bind pose, m. */
-const CHEST_FRONT: { a: Place; b: Place; radius: number } = {
+const CHEST_FRONT: { a: Position; b: Position; radius: number } = {
   a: [-0.08, 1.315, 0.042],
   b: [0.08, 1.315, 0.042],
   radius: 0.075,
@@ -85,10 +85,10 @@ function placeOnJoint(
 ): BodyShape {
   const node = skeleton.names.indexOf(joint);
   const { joints, inverseBinds } = skins[0]!;
-  const own = (place: Place): Place => {
+  const own = (position: Position): Position => {
     const out = new Float32Array(3);
-    transformPoint(out, 0, inverseBinds, 16 * joints.indexOf(node), ...place);
-    return [...out] as Place;
+    transformPoint(out, 0, inverseBinds, 16 * joints.indexOf(node), ...position);
+    return [...out] as Position;
   };
   return { kind: 'capsule', a: own(a), b: own(b), radiusA: radius, radiusB: radius };
 }

@@ -89,10 +89,10 @@ describe('the delivery with typical faults', function () {
     const made = createGarment(mended, document, coat, () => `id-${++ids}` as RecordId);
     made.garment.lining = 'inside';
     insertGarment(document, made);
-    const { places, pointCount } = createSectionMesh(mended, coat);
+    const { pointPositions: positions, pointCount } = createSectionMesh(mended, coat);
     document.arrays.set(
       made.channel.id,
-      Float32Array.from({ length: pointCount }, (_, p) => Math.max(0, 0.4 * (1.35 - places[3 * p + 1]!))),
+      Float32Array.from({ length: pointCount }, (_, p) => Math.max(0, 0.4 * (1.35 - positions[3 * p + 1]!))),
     );
     const run = createRun(document, mended);
     run.play(mended.clips.findIndex(({ name }) => name === 'run'));

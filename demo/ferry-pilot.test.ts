@@ -99,12 +99,13 @@ describe('Ferry pilot', function () {
             continue;
           }
           pose.setClip(clip, time);
-          const place = [12, 13, 14].map((k) => pose.worldMatrices[16 * heel + k]!);
-          start ??= place;
+          const position = [12, 13, 14].map((k) => pose.worldMatrices[16 * heel + k]!);
+          start ??= position;
           planted++;
-          expect(Math.hypot(...place.map((v, k) => v - start![k]!)), `${side} at ${time.toFixed(2)}`).below(
-            0.005,
-          );
+          expect(
+            Math.hypot(...position.map((v, k) => v - start![k]!)),
+            `${side} at ${time.toFixed(2)}`,
+          ).below(0.005);
         }
       }
       expect(planted).above(4);

@@ -1,7 +1,7 @@
 import { SpatialIndex } from '../core/math/index.ts';
 import type { Character, Section } from '../core/rig/index.ts';
 import { bindTo, createSection, fill, type Rgb } from './create-section.ts';
-import { createBodyField, createFastBodyField, describePlace } from './figure/body-field.ts';
+import { createBodyField, createFastBodyField, describePosition } from './figure/body-field.ts';
 import type { DistanceFunction } from './figure/distance.ts';
 import type { Cover } from './figure/figure-parts.ts';
 import { measureHat } from './figure/hat-field.ts';
@@ -77,7 +77,7 @@ async function createBody(
   });
   const colors = new Float32Array(surface.positions.length);
   for (let i = 0; i < colors.length; i += 3) {
-    const { cover } = describePlace(
+    const { cover } = describePosition(
       surface.positions[i]!,
       surface.positions[i + 1]!,
       surface.positions[i + 2]!,

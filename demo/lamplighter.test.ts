@@ -98,10 +98,10 @@ describe('Lamplighter', function () {
     const broad = bindSection(shapeCharacter(character, { broad: 1 }), sectionNamed('Body'));
     const plain = bindSection(character, sectionNamed('Body'));
     // Of the trunk, at the waist: the hands hang farther out.
-    const widest = (places: Float32Array): number =>
-      places.reduce(
+    const widest = (positions: Float32Array): number =>
+      positions.reduce(
         (most, x, i) =>
-          i % 3 === 0 && x < 0.3 && Math.abs(places[i + 1]! - 1.08) < 0.02 ? Math.max(most, x) : most,
+          i % 3 === 0 && x < 0.3 && Math.abs(positions[i + 1]! - 1.08) < 0.02 ? Math.max(most, x) : most,
         0,
       );
     expect(widest(broad) - widest(plain)).within(0.015, 0.035);

@@ -9,7 +9,7 @@ import {
 } from '../core/rig/index.ts';
 import { createSectionMesh, transferMorphs, transferWeights } from '../core/steps/index.ts';
 import { bindTo, createSection, fill, type Rgb } from './create-section.ts';
-import { createFastBodyField, describePlace } from './figure/body-field.ts';
+import { createFastBodyField, describePosition } from './figure/body-field.ts';
 import { createBodyShapes } from './figure/body-shapes.ts';
 import type { Cover } from './figure/figure-parts.ts';
 import { JOINT_INDEX, JOINTS } from './figure/joints.ts';
@@ -139,6 +139,6 @@ function spreadWeights(
 function colorBody({ positions }: Section): Float32Array {
   const colors = new Float32Array(positions.length);
   for (let i = 0; i < positions.length; i += 3)
-    colors.set(COVER_COLORS[describePlace(positions[i]!, positions[i + 1]!, positions[i + 2]!).cover], i);
+    colors.set(COVER_COLORS[describePosition(positions[i]!, positions[i + 1]!, positions[i + 2]!).cover], i);
   return colors;
 }

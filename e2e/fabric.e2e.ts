@@ -131,7 +131,7 @@ describe('the fabric stage', function () {
       }
       return best;
     });
-    const readPlace = (): Promise<[number, number, number]> =>
+    const readPosition = (): Promise<[number, number, number]> =>
       inspect(
         page,
         ({ workbench }, v) => {
@@ -141,17 +141,17 @@ describe('the fabric stage', function () {
         },
         vertex,
       );
-    const from = await readPlace();
-    const [x, y] = await inspect(page, ({ viewport }, place) => viewport.project(place), from);
+    const from = await readPosition();
+    const [x, y] = await inspect(page, ({ viewport }, position) => viewport.project(position), from);
     const box = (await page.getByRole('img', { name: 'The character' }).boundingBox())!;
     await page.mouse.move(box.x + x, box.y + y);
     await page.mouse.down();
     await page.mouse.move(box.x + x - 60, box.y + y - 40, { steps: 8 });
     await page.waitForTimeout(900);
-    const pulled = await readPlace();
+    const pulled = await readPosition();
     await page.mouse.up();
     await page.waitForTimeout(2500);
-    const left = await readPlace();
+    const left = await readPosition();
     const apart = (p: number[], q: number[]): number => Math.hypot(...p.map((value, k) => value - q[k]!));
     expect(apart(pulled, from)).above(0.03);
     expect(apart(left, from)).below(0.7 * apart(pulled, from));

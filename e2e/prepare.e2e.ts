@@ -286,16 +286,16 @@ describe('cutting a part off a garment', function () {
       const [garment] = frame.layout.garments;
       // The vertex closest to the middle.
       const { positions, vertexCount } = garment!;
-      const placeOf = (v: number): [number, number, number] => [
+      const positionOf = (v: number): [number, number, number] => [
         frame.floats[positions + 3 * v]!,
         frame.floats[positions + 3 * v + 1]!,
         frame.floats[positions + 3 * v + 2]!,
       ];
-      const places = Array.from({ length: vertexCount }, (_, v) => placeOf(v));
-      const middle = [0, 1, 2].map((k) => places.reduce((sum, p) => sum + p[k]!, 0) / vertexCount);
+      const ofVertices = Array.from({ length: vertexCount }, (_, v) => positionOf(v));
+      const middle = [0, 1, 2].map((k) => ofVertices.reduce((sum, p) => sum + p[k]!, 0) / vertexCount);
       const from = (p: number[]): number => Math.hypot(...p.map((value, k) => value - middle[k]!));
-      places.sort((p, q) => from(p) - from(q));
-      return viewport.project(places[0]!);
+      ofVertices.sort((p, q) => from(p) - from(q));
+      return viewport.project(ofVertices[0]!);
     });
     const box = (await page.getByRole('img', { name: 'The character' }).boundingBox())!;
     await page.mouse.move(box.x + place[0], box.y + place[1]);

@@ -43,15 +43,15 @@ describe('reach', function () {
         const { mesh } = workbench.reach.reachMesh!;
         const { layout, floats } = workbench.preview.readFrame()!;
         const garment = layout.garments.find(({ id }) => id === workbench.session.state.garmentId)!;
-        const heights = [...mesh.vertexOfPoint.keys()].map((p) => mesh.places[3 * p + 1]!);
+        const heights = [...mesh.vertexOfPoint.keys()].map((p) => mesh.pointPositions[3 * p + 1]!);
         const [low, high] = [Math.min(...heights), Math.max(...heights)];
         return heights.flatMap((y, p) => {
           const share = (y - low) / (high - low);
           if (wanted === 'top' ? share < 0.97 : wanted === 'bottom' ? share > 0.03 : false) return [];
           const at = garment.positions + 3 * mesh.vertexOfPoint[p]!;
-          const place = [floats[at]!, floats[at + 1]!, floats[at + 2]!] as [number, number, number];
-          const [x, top] = viewport.project(place);
-          return [{ point: p, x, y: top, bind: [...mesh.places.subarray(3 * p, 3 * p + 3)] }];
+          const position = [floats[at]!, floats[at + 1]!, floats[at + 2]!] as [number, number, number];
+          const [x, top] = viewport.project(position);
+          return [{ point: p, x, y: top, bind: [...mesh.pointPositions.subarray(3 * p, 3 * p + 3)] }];
         });
       },
       rule,
@@ -78,7 +78,7 @@ describe('reach', function () {
     await page.waitForTimeout(1000);
     return inspect(page, async ({ workbench }) => {
       const { mesh } = workbench.reach.reachMesh!;
-      const heights = [...mesh.vertexOfPoint.keys()].map((p) => mesh.places[3 * p + 1]!);
+      const heights = [...mesh.vertexOfPoint.keys()].map((p) => mesh.pointPositions[3 * p + 1]!);
       const low = Math.min(...heights) + 0.12;
       const hem = [...heights.keys()].filter((p) => heights[p]! < low);
       let sum = 0;
@@ -132,8 +132,9 @@ describe('reach', function () {
     const border = await inspect(page, ({ workbench }) => {
       const { values, reachMesh } = workbench.reach.painted!;
       const { mesh } = reachMesh;
-      const top = Math.max(...mesh.vertexOfPoint.map((_, p) => mesh.places[3 * p + 1]!));
-      return [...values.keys()].filter((p) => mesh.places[3 * p + 1]! > top - 0.01 && values[p]! > 0).length;
+      const top = Math.max(...mesh.vertexOfPoint.map((_, p) => mesh.pointPositions[3 * p + 1]!));
+      return [...values.keys()].filter((p) => mesh.pointPositions[3 * p + 1]! > top - 0.01 && values[p]! > 0)
+        .length;
     });
     expect(border).above(3);
     await tab('Points');
@@ -157,10 +158,10 @@ describe('reach', function () {
     await type('Value', 45);
     await type('Radius', 7);
     await button('Mirror').click();
-    const [place] = (await findPoints('all'))
+    const [position] = (await findPoints('all'))
       .filter(({ bind }) => bind[0]! > 0.12 && bind[2]! > 0.05)
       .sort((p, q) => p.bind[1]! - q.bind[1]!);
-    await page.mouse.move(place!.x, place!.y - 14);
+    await page.mouse.move(position!.x, position!.y - 14);
     await page.mouse.down();
     await page.mouse.up();
     const sides = await inspect(
@@ -168,7 +169,7 @@ describe('reach', function () {
       ({ workbench }, old) => {
         const { values, reachMesh } = workbench.reach.painted!;
         const changed = [...values.keys()].filter((p) => values[p] !== old[p]);
-        const left = changed.filter((p) => reachMesh.mesh.places[3 * p]! > 0).length;
+        const left = changed.filter((p) => reachMesh.mesh.pointPositions[3 * p]! > 0).length;
         return { left, right: changed.length - left };
       },
       before,

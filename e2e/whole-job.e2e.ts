@@ -195,11 +195,11 @@ describe('the whole job', function () {
     expect(thin).above(suggested + 2);
 
     const handle = await inspect(page, ({ viewport }) => {
-      const [place, middle] = [
-        viewport.bodies.getHandlePlace('radiusA')!,
-        viewport.bodies.getHandlePlace('a')!,
+      const [position, middle] = [
+        viewport.bodies.getHandlePosition('radiusA')!,
+        viewport.bodies.getHandlePosition('a')!,
       ];
-      const [from, center] = [viewport.project(place), viewport.project(middle)];
+      const [from, center] = [viewport.project(position), viewport.project(middle)];
       const length = Math.hypot(from[0] - center[0], from[1] - center[1]);
       const away = [(from[0] - center[0]) / length, (from[1] - center[1]) / length];
       // Metres in a pixel, from the two ends of the radius: out to about 12 cm.

@@ -16,12 +16,12 @@ async function poseWithThree(bytes: Uint8Array, clip: number, time: number): Pro
   if (gltf.animations[clip]) mixer.clipAction(gltf.animations[clip]).play();
   mixer.setTime(time);
   gltf.scene.updateMatrixWorld(true);
-  const places = new Map<string, Vector3[]>();
+  const positions = new Map<string, Vector3[]>();
   gltf.scene.traverse((object: Object3D) => {
     if (!(object instanceof Mesh)) return;
     if (object instanceof SkinnedMesh) object.skeleton.update();
     const { count } = object.geometry.attributes.position!;
-    places.set(
+    positions.set(
       object.name,
       Array.from({ length: count }, (_, v) => {
         const p = object.getVertexPosition(v, new Vector3());
@@ -29,7 +29,7 @@ async function poseWithThree(bytes: Uint8Array, clip: number, time: number): Pro
       }),
     );
   });
-  return places;
+  return positions;
 }
 
 function expectSame(ours: Float32Array, theirs: Vector3[], tolerance = 1e-5): void {

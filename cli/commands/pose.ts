@@ -69,6 +69,6 @@ function describeBounds(positions: Float32Array): string {
     low[i % 3] = Math.min(low[i % 3]!, value);
     high[i % 3] = Math.max(high[i % 3]!, value);
   });
-  const show = (place: number[]): string => place.map((value) => value.toFixed(4)).join(' ');
+  const show = (position: number[]): string => position.map((value) => value.toFixed(4)).join(' ');
   return `${positions.length / 3} vertices from ${show(low)} to ${show(high)}`;
 }

@@ -6,10 +6,10 @@ import { fitTaperedCapsule } from './fit-tapered-capsule.ts';
 import { poseCapsules } from './pose-capsules.ts';
 import { createCapsuleHit, measureTaperedCapsule } from './tapered-capsule-distance.ts';
 
-type Place = [number, number, number];
+type Position = [number, number, number];
 
 /** By definition: the union of all spheres from end to end. */
-function measureBySpheres(a: Place, ra: number, b: Place, rb: number, p: Place): number {
+function measureBySpheres(a: Position, ra: number, b: Position, rb: number, p: Position): number {
   const at = (t: number): number =>
     Math.hypot(...p.map((v, k) => v - a[k]! - t * (b[k]! - a[k]!))) - ra - t * (rb - ra);
   let [low, high] = [0, 1];
@@ -23,13 +23,13 @@ function measureBySpheres(a: Place, ra: number, b: Place, rb: number, p: Place):
 }
 
 const coordinate = fc.double({ min: -1, max: 1, noNaN: true });
-const place = fc.tuple(coordinate, coordinate, coordinate);
+const position = fc.tuple(coordinate, coordinate, coordinate);
 const radius = fc.double({ min: 0.05, max: 0.5, noNaN: true });
 
 describe('distance to a tapered capsule', () => {
   it('is the least distance to the spheres along it, and its gradient is the normal (random shapes)', () => {
     fc.assert(
-      fc.property(place, radius, place, radius, place, (a, ra, b, rb, p) => {
+      fc.property(position, radius, position, radius, position, (a, ra, b, rb, p) => {
         const { rows } = packBodies([{ kind: 'taperedCapsule', node: 0, a, b, radiusA: ra, radiusB: rb }]);
         const hit = createCapsuleHit();
         measureTaperedCapsule(rows, 0, ...p, hit);
@@ -37,7 +37,7 @@ describe('distance to a tapered capsule', () => {
         expect(hit.distance).closeTo(expected, 2e-5);
         fc.pre(Math.abs(hit.distance) < 0.5 && measureBySpheres(a, 0, b, 0, p) > 0.02);
         const step = 1e-4;
-        const ahead = p.map((v, k) => v + step * [hit.nx, hit.ny, hit.nz][k]!) as Place;
+        const ahead = p.map((v, k) => v + step * [hit.nx, hit.ny, hit.nz][k]!) as Position;
         expect((measureBySpheres(a, ra, b, rb, ahead) - expected) / step).closeTo(1, 2e-2);
       }),
       { numRuns: 500 },
@@ -83,12 +83,17 @@ describe('distance to a tapered capsule', () => {
 
 describe('fitting bodies to skin', () => {
   /** Skin of a known tapered capsule along an oblique bone, with noise, and some points of a neighbouring limb. */
-  function createLimb(strays: number): { points: Float32Array; from: Place; to: Place; direction: Place } {
+  function createLimb(strays: number): {
+    points: Float32Array;
+    from: Position;
+    to: Position;
+    direction: Position;
+  } {
     const random = createRandom(7);
-    const from: Place = [0.1, 1, 0.05];
-    const direction: Place = [0.36, -0.8, 0.48];
-    const side: Place = [0.8, 0.6, 0];
-    const other: Place = [0.48 * 0.6, -0.48 * 0.8, -1].map((v, k) => -v + 0 * k) as Place;
+    const from: Position = [0.1, 1, 0.05];
+    const direction: Position = [0.36, -0.8, 0.48];
+    const side: Position = [0.8, 0.6, 0];
+    const other: Position = [0.48 * 0.6, -0.48 * 0.8, -1].map((v, k) => -v + 0 * k) as Position;
     const length = Math.hypot(...other);
     const points: number[] = [];
     for (let i = 0; i < 400; i++) {
@@ -108,7 +113,7 @@ describe('fitting bodies to skin', () => {
     return {
       points: Float32Array.from(points),
       from,
-      to: from.map((v, k) => v + 0.4 * direction[k]!) as Place,
+      to: from.map((v, k) => v + 0.4 * direction[k]!) as Position,
       direction,
     };
   }
@@ -120,7 +125,7 @@ describe('fitting bodies to skin', () => {
       // Radius of the fit where the true axis has gone t metres.
       const hit = createCapsuleHit();
       const row = Float32Array.from([...fit.a, fit.radiusA, ...fit.b, fit.radiusB]);
-      const p = from.map((v, k) => v + (t / 0.4) * (to[k]! - v)) as Place;
+      const p = from.map((v, k) => v + (t / 0.4) * (to[k]! - v)) as Position;
       measureTaperedCapsule(row, 0, ...p, hit);
       return -hit.distance;
     };

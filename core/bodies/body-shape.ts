@@ -32,21 +32,21 @@ export function getRoundShape(shape: BodyShape): Omit<BodyShape, 'kind'> {
 
 /** A shape whose lengths count otherwise. */
 export function scaleShape({ kind, a, b, radiusA, radiusB }: BodyShape, scale: number): BodyShape {
-  const times = (place: BodyShape['a']): BodyShape['a'] =>
-    place.map((value) => value * scale) as BodyShape['a'];
+  const times = (position: BodyShape['a']): BodyShape['a'] =>
+    position.map((value) => value * scale) as BodyShape['a'];
   return { kind, a: times(a), b: times(b), radiusA: radiusA * scale, radiusB: radiusB * scale };
 }
 
 /** Schema of a shape. */
 export function createShapeField(): Schema {
-  const place = array(number().required()).length(3).required();
+  const position = array(number().required()).length(3).required();
   const radius = number().required().min(0.001).max(10);
   return object({
     kind: string()
       .oneOf([...SHAPE_KINDS])
       .required(),
-    a: place,
-    b: place,
+    a: position,
+    b: position,
     radiusA: radius,
     radiusB: radius,
   })

@@ -19,7 +19,7 @@ export interface FittedCapsule {
   overhang: number;
 }
 
-type Place = [number, number, number];
+type Position = [number, number, number];
 /** ax ay az ra bx by bz rb, as in a packed row. */
 type Parameters = Float64Array;
 
@@ -60,8 +60,8 @@ export function fitTaperedCapsule(
     if (!best || fitted.cost < best.cost) best = fitted;
   }
   const p = best!.parameters;
-  const a: Place = [p[0]!, p[1]!, p[2]!];
-  const b: Place = [p[4]!, p[5]!, p[6]!];
+  const a: Position = [p[0]!, p[1]!, p[2]!];
+  const b: Position = [p[4]!, p[5]!, p[6]!];
   const radiusA = p[3]! + margin;
   const radiusB = p[7]! + margin;
   // The same way round as the bone, so that the first end is the joint's.

@@ -14,11 +14,11 @@ function pose(shapes: readonly CollisionShape[], world: Float64Array = STRAIGHT)
 }
 
 /** How far a place lies outside of a hull, m: the largest distance from its planes. */
-function measure({ planes, starts }: PosedCollision, hull: number, place: readonly number[]): number {
+function measure({ planes, starts }: PosedCollision, hull: number, position: readonly number[]): number {
   let most = Number.NEGATIVE_INFINITY;
   for (let p = starts[hull]!; p < starts[hull + 1]!; p++) {
     const [nx, ny, nz, d] = planes.subarray(4 * p, 4 * p + 4) as unknown as [number, number, number, number];
-    most = Math.max(most, nx * place[0]! + ny * place[1]! + nz * place[2]! - d);
+    most = Math.max(most, nx * position[0]! + ny * position[1]! + nz * position[2]! - d);
   }
   return most;
 }

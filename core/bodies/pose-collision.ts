@@ -122,7 +122,7 @@ export function poseCollision(
 ): void {
   poseCapsules(packed.capsuleRows, packed.capsuleNodes, worldMatrices, out.capsules);
   const inverse = new Float64Array(16);
-  const place = new Float64Array(3);
+  const position = new Float64Array(3);
   packed.hulls.forEach((hull, h) => {
     const m = 16 * hull.node;
     out.frames.set(worldMatrices.subarray(m, m + 16), 16 * h);
@@ -139,8 +139,8 @@ export function poseCollision(
         return;
       }
       const n = w.map((value) => value / length);
-      transformPoint(place, 0, worldMatrices, m, nx! * d!, ny! * d!, nz! * d!);
-      out.planes.set([...n, n[0]! * place[0]! + n[1]! * place[1]! + n[2]! * place[2]!], o);
+      transformPoint(position, 0, worldMatrices, m, nx! * d!, ny! * d!, nz! * d!);
+      out.planes.set([...n, n[0]! * position[0]! + n[1]! * position[1]! + n[2]! * position[2]!], o);
     });
     writeBox(hull.corners, worldMatrices, m, out.boxes, 8 * h);
   });
@@ -158,12 +158,12 @@ function writeBox(
     out.fill(ENDLESS, o + 4, o + 7);
     return;
   }
-  const place = new Float64Array(3);
+  const position = new Float64Array(3);
   for (let i = 0; i < corners.length; i += 3) {
-    transformPoint(place, 0, worldMatrices, m, corners[i]!, corners[i + 1]!, corners[i + 2]!);
+    transformPoint(position, 0, worldMatrices, m, corners[i]!, corners[i + 1]!, corners[i + 2]!);
     for (let k = 0; k < 3; k++) {
-      out[o + k] = i === 0 ? place[k]! : Math.min(out[o + k]!, place[k]!);
-      out[o + 4 + k] = i === 0 ? place[k]! : Math.max(out[o + 4 + k]!, place[k]!);
+      out[o + k] = i === 0 ? position[k]! : Math.min(out[o + k]!, position[k]!);
+      out[o + 4 + k] = i === 0 ? position[k]! : Math.max(out[o + 4 + k]!, position[k]!);
     }
   }
 }

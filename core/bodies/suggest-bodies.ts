@@ -44,7 +44,7 @@ export function suggestBodies(character: Character, options: SuggestOptions): Su
     if (list.length < 3 * LEAST_POINTS) continue;
     const points = Float32Array.from(list);
     if (reach && !touches(boundsOf(points), reach)) continue;
-    const from = worldPlace(pose, node);
+    const from = worldPosition(pose, node);
     const to = findBoneEnd(character, pose, node, points, pointsOfNode);
     const fit = fitTaperedCapsule(points, from, to, { margin });
     if (!fit || Math.max(fit.radiusA, fit.radiusB) < LEAST_RADIUS + margin) continue;
@@ -76,15 +76,15 @@ function gatherSkin(character: Character, sections: readonly number[]): Map<numb
       }
       if (best < 0) continue;
       const list = pointsOfNode.get(best);
-      const place = [positions[3 * v]!, positions[3 * v + 1]!, positions[3 * v + 2]!];
-      if (list) list.push(...place);
-      else pointsOfNode.set(best, place);
+      const position = [positions[3 * v]!, positions[3 * v + 1]!, positions[3 * v + 2]!];
+      if (list) list.push(...position);
+      else pointsOfNode.set(best, position);
     }
   }
   return pointsOfNode;
 }
 
-function worldPlace(pose: Pose, node: number): [number, number, number] {
+function worldPosition(pose: Pose, node: number): [number, number, number] {
   const w = pose.worldMatrices;
   return [w[16 * node + 12]!, w[16 * node + 13]!, w[16 * node + 14]!];
 }
@@ -97,7 +97,7 @@ function findBoneEnd(
   points: Float32Array,
   pointsOfNode: Map<number, number[]>,
 ): [number, number, number] {
-  const from = worldPlace(pose, node);
+  const from = worldPosition(pose, node);
   const children: number[] = [];
   character.skeleton.parents.forEach((parent, child) => {
     if (parent === node && pointsOfNode.has(child)) children.push(child);
@@ -110,14 +110,14 @@ function findBoneEnd(
     let best: [number, number, number] | null = null;
     let bestScore = Number.NEGATIVE_INFINITY;
     for (const child of children) {
-      const place = worldPlace(pose, child);
-      const d = [place[0] - from[0], place[1] - from[1], place[2] - from[2]];
+      const position = worldPosition(pose, child);
+      const d = [position[0] - from[0], position[1] - from[1], position[2] - from[2]];
       const length = Math.hypot(...d);
       if (length < 0.03) continue;
       const score = (d[0]! * toMiddle[0]! + d[1]! * toMiddle[1]! + d[2]! * toMiddle[2]!) / length;
       if (score > bestScore) {
         bestScore = score;
-        best = place;
+        best = position;
       }
     }
     if (best) return best;

@@ -7,7 +7,7 @@ import {
   FRAME,
   hang,
   measureEnergy,
-  placeOf,
+  positionOf,
   run,
   type Sheet,
   SOLVER_NAMES,
@@ -56,7 +56,7 @@ for (const name of SOLVER_NAMES) {
       run(solver, 0.5);
       // Symplectic Euler is late by half a substep: g t h / 2.
       const expected = 5 - (STANDARD_GRAVITY * 0.5 * (0.5 + FRAME / 8)) / 2;
-      for (let i = 0; i < 25; i++) expect(placeOf(solver, i)[1]).closeTo(expected, 1e-4);
+      for (let i = 0; i < 25; i++) expect(positionOf(solver, i)[1]).closeTo(expected, 1e-4);
     });
 
     it('swings a stiff sheet hung by one edge with the period of a pendulum', () => {
@@ -68,7 +68,7 @@ for (const name of SOLVER_NAMES) {
       const crossings: number[] = [];
       let before = 1;
       run(solver, 4, (frame) => {
-        const now = placeOf(solver, 9 * 8 + 4)[0];
+        const now = positionOf(solver, 9 * 8 + 4)[0];
         if (before > 0 && now <= 0) crossings.push((frame + 1 - now / (now - before)) * FRAME);
         before = now;
       });
@@ -99,7 +99,7 @@ for (const name of SOLVER_NAMES) {
         else high = a;
       }
       const sag = low * (Math.cosh(span / (2 * low)) - 1);
-      expect(-placeOf(solver, columns / 2)[1] / sag).closeTo(1, 0.01);
+      expect(-positionOf(solver, columns / 2)[1] / sag).closeTo(1, 0.01);
     });
 
     it('lets no tether become longer than its way along the cloth times the cap', () => {
@@ -118,7 +118,7 @@ for (const name of SOLVER_NAMES) {
             expect(Math.hypot(x, y, z - held)).at.most(stretchCap * Math.hypot(displacement, 0.05) + 1e-4);
           }
         });
-        expect(-placeOf(solver, 20)[1]).within(stretchCap - 0.03, stretchCap + 0.01);
+        expect(-positionOf(solver, 20)[1]).within(stretchCap - 0.03, stretchCap + 0.01);
       }
     });
 
@@ -145,7 +145,8 @@ for (const name of SOLVER_NAMES) {
       const soft = { stretchWarp: 10, stretchWeft: 10, shearStiffness: 5 };
       const solver = hang(name, createRibbon(0.4, 4), { ...soft, damping: 4 }, () => 0.3);
       run(solver, 5);
-      for (let i = 0; i < solver.garment.pointCount; i++) expect(placeOf(solver, i)[1]).closeTo(-0.3, 1e-4);
+      for (let i = 0; i < solver.garment.pointCount; i++)
+        expect(positionOf(solver, i)[1]).closeTo(-0.3, 1e-4);
     });
 
     it('never gains energy that nothing put in', () => {
@@ -194,7 +195,7 @@ describe('a heavy strip clamped at one end', () => {
           (x) => (x < 1.8 * cell ? 0 : 1e6),
         );
         run(solver, 4);
-        const tip = placeOf(solver, columns + 2);
+        const tip = positionOf(solver, columns + 2);
         // Free from the last column that is held in every row.
         const start = cell;
         const free = length + 2 * cell - start;

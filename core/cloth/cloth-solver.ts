@@ -66,7 +66,7 @@ const SCALE_KEYS = ['stiffness', 'damping', 'drag'] as const satisfies readonly 
 /** Points pulled by hand. */
 export interface Pull {
   /** Points and where each is drawn to, world space; how strongly, 0 to 1 a substep. */
-  points: readonly { point: number; place: readonly [number, number, number]; strength: number }[];
+  points: readonly { point: number; position: readonly [number, number, number]; strength: number }[];
 }
 
 export interface SolverOptions {
@@ -329,10 +329,10 @@ export abstract class ClothSolver {
     const fabric = this.#fabric;
     const h = seconds / fabric.substeps;
     const air = areFinite(wind.mean) && areFinite(wind.waves) ? wind : STILL_AIR;
-    const { pulledRows, pulledPlaces } = this.state;
-    this.#pulled.forEach(({ point, place, strength }, k) => {
+    const { pulledRows, pulledPositions } = this.state;
+    this.#pulled.forEach(({ point, position, strength }, k) => {
       pulledRows[k] = point;
-      pulledPlaces.set([...place, strength], 4 * k);
+      pulledPositions.set([...position, strength], 4 * k);
     });
     return {
       index: this.#frameIndex++,
@@ -374,11 +374,11 @@ export abstract class ClothSolver {
     setPosedCollision(this.state, isJump ? null : this.#bodies, forces.bodies);
     this.#bodies = { ...forces.bodies, frames: forces.bodies.frames.slice() };
     this.state.surfaces.forEach((surface, s) => {
-      const places = forces.surfaces?.[s];
-      assert(places, 'every surface has places');
-      if (isJump) setRows(surface.from, places.subarray(0, 4 * surface.pointCount));
+      const positions = forces.surfaces?.[s];
+      assert(positions, 'every surface has places');
+      if (isJump) setRows(surface.from, positions.subarray(0, 4 * surface.pointCount));
       else surface.from.set(surface.to);
-      setRows(surface.to, places.subarray(0, 4 * surface.pointCount));
+      setRows(surface.to, positions.subarray(0, 4 * surface.pointCount));
     });
     if (!isJump) return;
     this.#frameIndex = 0;

@@ -124,12 +124,12 @@ type PointTables = Pick<CompiledGarment, 'pointCount' | 'weldedOfPoint' | 'point
 function orderPoints(section: Section, bind: Float32Array, order: 'curve' | 'natural'): PointTables {
   const welded = weldPoints(section.positions);
   const { pointCount } = welded;
-  const places = new Float32Array(3 * pointCount);
+  const positions = new Float32Array(3 * pointCount);
   welded.vertexOfPoint.forEach((vertex, p) => {
-    places.set(bind.subarray(3 * vertex, 3 * vertex + 3), 3 * p);
+    positions.set(bind.subarray(3 * vertex, 3 * vertex + 3), 3 * p);
   });
   const weldedOfPoint =
-    order === 'curve' ? orderAlongCurve(places) : Uint32Array.from({ length: pointCount }, (_, i) => i);
+    order === 'curve' ? orderAlongCurve(positions) : Uint32Array.from({ length: pointCount }, (_, i) => i);
   const pointOfWelded = new Uint32Array(pointCount);
   weldedOfPoint.forEach((from, to) => {
     pointOfWelded[from] = to;

@@ -6,8 +6,8 @@ import {
   FRAME,
   hang,
   NO_BODIES,
-  placeOf,
   poseShapes,
+  positionOf,
   SOLVER_NAMES,
   type SolverName,
   STILL,
@@ -81,7 +81,7 @@ for (const name of SOLVER_NAMES) {
         let least = Number.POSITIVE_INFINITY;
         for (let frame = 0; frame < 40; frame++) {
           stepOn(solver, [shape]);
-          for (let i = 0; i < 289; i++) least = Math.min(least, measure(placeOf(solver, i)));
+          for (let i = 0; i < 289; i++) least = Math.min(least, measure(positionOf(solver, i)));
         }
         expect(least).above(0.01 - 2e-4);
         expect(least).below(0.03);
@@ -107,7 +107,7 @@ for (const name of SOLVER_NAMES) {
         }
         // The points in the way of a capsule's axis; all of them before a box.
         for (let i = 0; i < 121; i++) {
-          if (kind === 'box' || Math.floor(i / 11) === 5) expect(placeOf(solver, i)[2]).above(z);
+          if (kind === 'box' || Math.floor(i / 11) === 5) expect(positionOf(solver, i)[2]).above(z);
         }
       }
     });
@@ -126,7 +126,7 @@ for (const name of SOLVER_NAMES) {
         const solver = hang(name, sheet, { friction, thickness: 0.003, substeps: 8 }, FREE);
         const slope: CollisionShape = { kind: 'plane', node: 0, point: [0, 0, 0], normal: [-s, c, 0] };
         for (let frame = 0; frame < 60; frame++) stepOn(solver, [slope]);
-        const [x, y] = placeOf(solver, 24);
+        const [x, y] = positionOf(solver, 24);
         return Math.hypot(x - 0.05 * c + 0.003 * s, y - 0.003 * c - 0.05 * s);
       };
       const limit = (Math.atan(0.5) * 180) / Math.PI;
@@ -147,7 +147,7 @@ for (const name of SOLVER_NAMES) {
           radiusA: 50,
         };
         for (let frame = 0; frame < 60; frame++) stepOn(solver, [log], translation(0.005 * frame, 0, 0));
-        return placeOf(solver, 12)[0];
+        return positionOf(solver, 12)[0];
       };
       expect(displacement(0)).closeTo(0, 0.01);
       expect(displacement(1)).closeTo(0.295, 0.03);
@@ -163,7 +163,7 @@ for (const name of SOLVER_NAMES) {
           expect(Math.hypot(...solver.velocities.subarray(o, o + 3))).below(2);
         }
       }
-      for (let i = 0; i < 25; i++) expect(Math.hypot(...placeOf(solver, i))).above(0.0995);
+      for (let i = 0; i < 25; i++) expect(Math.hypot(...positionOf(solver, i))).above(0.0995);
     });
   });
 
@@ -206,20 +206,20 @@ for (const name of SOLVER_NAMES) {
         const solver = hang(name, over, { layerMargin, damping: 1, friction: 0.4 }, FREE, {
           surfaces: [surface],
         });
-        const places = new Float32Array(4 * 81);
+        const positions = new Float32Array(4 * 81);
         const heave = (frame: number): number => 0.05 * Math.sin(0.2 * frame);
         const put = (frame: number): void => {
           for (let p = 0; p < 81; p++) {
-            places.set([under.positions[3 * p]!, heave(frame), under.positions[3 * p + 2]!, 0], 4 * p);
+            positions.set([under.positions[3 * p]!, heave(frame), under.positions[3 * p + 2]!, 0], 4 * p);
           }
         };
         put(0);
-        solver.reset(solver.garment.restPositions, { bodies: NO_BODIES, surfaces: [places] });
+        solver.reset(solver.garment.restPositions, { bodies: NO_BODIES, surfaces: [positions] });
         let least = Number.POSITIVE_INFINITY;
         for (let frame = 1; frame < 60; frame++) {
           put(frame);
-          solver.step(FRAME, solver.garment.restPositions, { ...STILL, surfaces: [places] });
-          for (let i = 0; i < 225; i++) least = Math.min(least, placeOf(solver, i)[1] - heave(frame));
+          solver.step(FRAME, solver.garment.restPositions, { ...STILL, surfaces: [positions] });
+          for (let i = 0; i < 225; i++) least = Math.min(least, positionOf(solver, i)[1] - heave(frame));
         }
         return least;
       };

@@ -65,9 +65,9 @@ describe('one fabric on meshes of three densities, 1 : 4 : 16 points', function 
         // It did move.
         expect(Math.abs(tracks[0]![0]![1]! - tracks[0]![3]![1]!)).above(0.1);
         for (const track of tracks) {
-          track.forEach((place, i) => {
+          track.forEach((position, i) => {
             if (i < from) return;
-            const off = Math.hypot(place[0]! - tracks[1]![i]![0]!, place[1]! - tracks[1]![i]![1]!);
+            const off = Math.hypot(position[0]! - tracks[1]![i]![0]!, position[1]! - tracks[1]![i]![1]!);
             expect(off, `after ${(i + 1) / 6} s`).below(0.05 * LENGTH);
           });
         }

@@ -4,9 +4,9 @@ import { BEND_FILTER_MEAN, BEND_FILTERS } from './bend-filter.ts';
 import { computeHingeWeights, measureHinge } from './compile/hinges.ts';
 import { compileGarment } from './compiled-garment.ts';
 import { createTestCharacter } from './test-cloth.ts';
-import { FRAME, hang, placeOf, run, SOLVER_NAMES } from './test-hang.ts';
+import { FRAME, hang, positionOf, run, SOLVER_NAMES } from './test-hang.ts';
 
-type Place = [number, number, number];
+type Position = [number, number, number];
 
 interface HingeShape {
   length: number;
@@ -17,7 +17,7 @@ interface HingeShape {
   turn: readonly [number, number, number];
 }
 
-function rotate(p: Place, [a, b, c]: readonly [number, number, number]): Place {
+function rotate(p: Position, [a, b, c]: readonly [number, number, number]): Position {
   const y1 = p[1] * Math.cos(a) - p[2] * Math.sin(a);
   const z1 = p[1] * Math.sin(a) + p[2] * Math.cos(a);
   const x2 = p[0] * Math.cos(b) + z1 * Math.sin(b);
@@ -34,8 +34,8 @@ function rotate(p: Place, [a, b, c]: readonly [number, number, number]): Place {
  *      d
  * ```
  */
-function placeHinge({ length, heights, feet, fold, turn }: HingeShape): Place[] {
-  const corners: Place[] = [
+function placeHinge({ length, heights, feet, fold, turn }: HingeShape): Position[] {
+  const corners: Position[] = [
     [0, 0, 0],
     [length, 0, 0],
     [feet[0] * length, 0, heights[0]],
@@ -44,7 +44,7 @@ function placeHinge({ length, heights, feet, fold, turn }: HingeShape): Place[] 
   return corners.map((p) => rotate(p, turn));
 }
 
-function toRows(corners: readonly Place[]): Float32Array {
+function toRows(corners: readonly Position[]): Float32Array {
   return Float32Array.from(corners.flatMap((p) => [...p, 0]));
 }
 
@@ -117,7 +117,7 @@ for (const name of SOLVER_NAMES) {
     };
     const weights = computeHingeWeights(toRows(folded), 0, 1, 2, 3);
     const measure = (solver: ReturnType<typeof hang>): number =>
-      measureHinge(toRows([0, 1, 2, 3].map((i) => placeOf(solver, i))), [0, 1, 2, 3], weights);
+      measureHinge(toRows([0, 1, 2, 3].map((i) => positionOf(solver, i))), [0, 1, 2, 3], weights);
     const modelled = measureHinge(toRows(folded), [0, 1, 2, 3], weights);
     // Held by the edge and one wing; the other is free.
     const isHeld = (fold: Partial<Parameters<typeof hang>[2]>): ReturnType<typeof hang> =>
@@ -149,7 +149,7 @@ for (const name of SOLVER_NAMES) {
           fold: 0,
           turn: [0.3, -0.9, 0.5],
         });
-        solver.setPull({ points: [{ point: o / 4, place: flat[3]!, strength: 1 }] });
+        solver.setPull({ points: [{ point: o / 4, position: flat[3]!, strength: 1 }] });
         run(solver, 20 * FRAME);
         solver.setPull(null);
         run(solver, 3);

@@ -35,16 +35,16 @@ export function bindLining(garment: CompiledGarment, isLining: Uint8Array): Lini
     heights: new Float32Array(points.length),
   };
   if (points.length === 0) return binding;
-  const places = new Float32Array(3 * pointCount);
-  for (let i = 0; i < pointCount; i++) places.set(restPositions.subarray(4 * i, 4 * i + 3), 3 * i);
-  const index = new SpatialIndex(places, Uint32Array.from(outer));
+  const positions = new Float32Array(3 * pointCount);
+  for (let i = 0; i < pointCount; i++) positions.set(restPositions.subarray(4 * i, 4 * i + 3), 3 * i);
+  const index = new SpatialIndex(positions, Uint32Array.from(outer));
   points.forEach((point, k) => {
-    const place = [0, 1, 2].map((c) => restPositions[4 * point + c]!) as [number, number, number];
-    const closest = index.findClosest(...place, Number.POSITIVE_INFINITY);
+    const position = [0, 1, 2].map((c) => restPositions[4 * point + c]!) as [number, number, number];
+    const closest = index.findClosest(...position, Number.POSITIVE_INFINITY);
     if (!closest) return;
     const corners = outer.slice(3 * closest.triangle, 3 * closest.triangle + 3);
     binding.corners.set(corners, 3 * k);
-    const { weights, height } = measureOnTriangle(restPositions, 4, corners, place);
+    const { weights, height } = measureOnTriangle(restPositions, 4, corners, position);
     binding.weights.set(weights, 3 * k);
     binding.heights[k] = height;
   });

@@ -12,7 +12,16 @@ import {
 import { LIBRARY_FABRICS } from './fabric-library.ts';
 import type { FabricSettings } from './fabric-parameters.ts';
 import { createSheet } from './test-cloth.ts';
-import { FRAME, hang, NO_BODIES, placeOf, run, SOLVER_NAMES, type SolverName, STILL } from './test-hang.ts';
+import {
+  FRAME,
+  hang,
+  NO_BODIES,
+  positionOf,
+  run,
+  SOLVER_NAMES,
+  type SolverName,
+  STILL,
+} from './test-hang.ts';
 import { computeWindAt, NO_WIND, STILL_AIR } from './wind.ts';
 
 /** A curtain one metre square, its warp down, hung by its upper edge. */
@@ -37,7 +46,7 @@ for (const name of SOLVER_NAMES) {
           const fabric = { density: 1, stretchWarp, stretchWeft: 5000, shearStiffness: 20, damping: 3 };
           const solver = hangCurtain(name, { ...fabric, substeps: 8, iterations: 2 }, cells);
           run(solver, 4);
-          return -1 - placeOf(solver, cells * (cells + 1) + cells / 2)[1];
+          return -1 - positionOf(solver, cells * (cells + 1) + cells / 2)[1];
         });
         // The strain at height s above the hem is w g s / k: w g L² / 2 k in all. The diagonals help the warp a little.
         const expected = 9.80665 / (2 * stretchWarp);
@@ -56,7 +65,7 @@ for (const name of SOLVER_NAMES) {
           damping: 3,
         });
         run(solver, 3);
-        return -1 - placeOf(solver, 8 * 9 + 4)[1];
+        return -1 - positionOf(solver, 8 * 9 + 4)[1];
       };
       expect(droop(100, 5000)).above(3 * droop(5000, 100));
     });
@@ -74,7 +83,7 @@ for (const name of SOLVER_NAMES) {
         const targets = solver.garment.restPositions.slice();
         for (let i = 0; i < targets.length; i += 4) targets[i] = 0.9 * targets[i]!;
         for (let frame = 0; frame < 180; frame++) solver.step(FRAME, targets, STILL);
-        return placeOf(solver, 11 + 5)[1];
+        return positionOf(solver, 11 + 5)[1];
       };
       expect(bulge(0)).above(0.09);
       expect(bulge(0.3)).below(0.06);
@@ -87,7 +96,7 @@ for (const name of SOLVER_NAMES) {
         for (let frame = 0; frame < 120; frame++) {
           solver.step(FRAME, solver.garment.restPositions, { wind, bodies: NO_BODIES });
         }
-        return placeOf(solver, 8 * 9 + 4)[2];
+        return positionOf(solver, 8 * 9 + 4)[2];
       };
       expect(push(0, 0)).closeTo(0, 1e-6);
       expect(push(1, 0)).above(0.2);
@@ -101,7 +110,7 @@ for (const name of SOLVER_NAMES) {
           x < 0.06 ? 0 : 1e6,
         );
         run(solver, 3);
-        return -placeOf(solver, 6)[1];
+        return -positionOf(solver, 6)[1];
       };
       const stiff = droop({ bendStiffness: 3e-2 });
       expect(stiff).below(0.6 * droop({ bendStiffness: 1e-4 }));
@@ -174,17 +183,17 @@ for (const name of SOLVER_NAMES) {
       for (let frame = 0; frame < 60; frame++) {
         solver.step(FRAME, garment.restPositions, { wind, bodies: NO_BODIES });
       }
-      expect(placeOf(solver, 6 * 7 + 3)[2]).above(0.1);
+      expect(positionOf(solver, 6 * 7 + 3)[2]).above(0.1);
       for (let i = 49; i < 98; i++) {
-        const p = placeOf(solver, i);
+        const p = positionOf(solver, i);
         const nearest = Math.min(
           ...Array.from({ length: 49 }, (_, j) =>
-            Math.hypot(...placeOf(solver, j).map((value, k) => value - p[k]!)),
+            Math.hypot(...positionOf(solver, j).map((value, k) => value - p[k]!)),
           ),
         );
         expect(nearest).below(0.16);
       }
-      const hem = placeOf(solver, 49 + 6 * 7 + 3);
+      const hem = positionOf(solver, 49 + 6 * 7 + 3);
       expect(hem[2]).above(0.08);
     });
 
@@ -197,7 +206,7 @@ for (const name of SOLVER_NAMES) {
         solver.setScales({ stiffness: null, damping: null, drag: null, ...scales });
         for (let frame = 0; frame < 25; frame++)
           solver.step(FRAME, solver.garment.restPositions, { wind, bodies: NO_BODIES });
-        return [placeOf(solver, 8 * 9 + 1)[2], placeOf(solver, 8 * 9 + 7)[2]];
+        return [positionOf(solver, 8 * 9 + 1)[2], positionOf(solver, 8 * 9 + 7)[2]];
       };
       const plain = blow({});
       expect(plain[0]).closeTo(plain[1], 0.02);
@@ -210,7 +219,7 @@ for (const name of SOLVER_NAMES) {
         const solver = hangCurtain(name, { density: 1, stretchWarp: 60, shearStiffness: 5, damping: 3 });
         solver.setScales({ stiffness, damping: null, drag: null });
         run(solver, 2);
-        return [1, 7].map((column) => -1 - placeOf(solver, 8 * 9 + column)[1]);
+        return [1, 7].map((column) => -1 - positionOf(solver, 8 * 9 + column)[1]);
       };
       const [soft] = droop(null);
       const [stiff, asBefore] = droop(half(8, 1));
@@ -221,12 +230,12 @@ for (const name of SOLVER_NAMES) {
     it('go with the hand that pulls, and stay within reach', () => {
       const solver = hang(name, createCurtain(8), { damping: 1 }, (_x, y) => (y > -1e-6 ? 0 : 0.3));
       const point = solver.garment.pointOfVertex[8 * 9 + 4]!;
-      solver.setPull({ points: [{ point, place: [0, -1, 5], strength: 0.5 }] });
+      solver.setPull({ points: [{ point, position: [0, -1, 5], strength: 0.5 }] });
       run(solver, 1);
-      expect(placeOf(solver, 8 * 9 + 4)[2]).within(0.25, 0.3001);
+      expect(positionOf(solver, 8 * 9 + 4)[2]).within(0.25, 0.3001);
       solver.setPull(null);
       run(solver, 2);
-      expect(placeOf(solver, 8 * 9 + 4)[2]).below(0.15);
+      expect(positionOf(solver, 8 * 9 + 4)[2]).below(0.15);
     });
 
     it('reach the running solver, whatever it was made with', () => {

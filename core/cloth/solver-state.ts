@@ -73,7 +73,7 @@ export interface SolverState {
   /** What the curvature at rest adds to each point in a step, m. [R, 4] */
   bendRest: Float32Array;
   /** Places between the steps of the bend filter. [2, R, 4] */
-  bendPlaces: Float32Array;
+  bendPositions: Float32Array;
   /** Hinges: points and weights, [b, 4]; rest curvature as it is now (folds yield), m, [b]; twice the edge, m, [b]. */
   hingeQuads: Uint32Array;
   hingeWeights: Float32Array;
@@ -105,7 +105,7 @@ export interface SolverState {
   hashCells: Uint32Array;
   /** Rows that are pulled; where to, and how strongly (w). */
   pulledRows: Uint32Array;
-  pulledPlaces: Float32Array;
+  pulledPositions: Float32Array;
   goodPositions: Float32Array;
   goodVelocities: Float32Array;
 }
@@ -178,7 +178,7 @@ export function allocateState(
     bendColumns: copyWords(arena, garment.bend.columns),
     bendValues: arena.floats(garment.bend.columns.length),
     bendRest: rows(),
-    bendPlaces: arena.floats(8 * rowCount),
+    bendPositions: arena.floats(8 * rowCount),
     hingeQuads: copyWords(arena, hinges.quads),
     hingeWeights: copyFloats(arena, hinges.weights),
     hingeCurvatures: copyFloats(arena, hinges.rest),
@@ -203,7 +203,7 @@ export function allocateState(
     hashList: arena.words(hashed),
     hashCells: arena.words(hashed),
     pulledRows: arena.words(MOST_PULLED),
-    pulledPlaces: arena.floats(4 * MOST_PULLED),
+    pulledPositions: arena.floats(4 * MOST_PULLED),
     goodPositions: rows(),
     goodVelocities: rows(),
   };

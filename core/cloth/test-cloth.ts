@@ -5,16 +5,16 @@ export function createTestCharacter(positions: Float32Array, triangles: Uint32Ar
   return createRigidCharacter('cloth', positions, triangles);
 }
 
-/** A flat sheet of (columns + 1) × (rows + 1) points; `place` gives the point of u, v in 0 to 1. */
+/** A flat sheet of (columns + 1) × (rows + 1) points; `position` gives the point of u, v in 0 to 1. */
 export function createSheet(
   columns: number,
   rows: number,
-  place: (u: number, v: number) => [number, number, number],
+  position: (u: number, v: number) => [number, number, number],
 ): { positions: Float32Array; triangles: Uint32Array } {
   const positions: number[] = [];
   const triangles: number[] = [];
   for (let r = 0; r <= rows; r++) {
-    for (let c = 0; c <= columns; c++) positions.push(...place(c / columns, r / rows));
+    for (let c = 0; c <= columns; c++) positions.push(...position(c / columns, r / rows));
   }
   for (let r = 0; r < rows; r++) {
     for (let c = 0; c < columns; c++) {

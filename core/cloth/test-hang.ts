@@ -73,7 +73,7 @@ export function run(solver: ClothSolver, seconds: number, each?: (frame: number)
 }
 
 /** Where a vertex of the sheet is now. */
-export function placeOf({ garment, positions }: ClothSolver, vertex: number): [number, number, number] {
+export function positionOf({ garment, positions }: ClothSolver, vertex: number): [number, number, number] {
   const o = 4 * garment.pointOfVertex[vertex]!;
   return [positions[o]!, positions[o + 1]!, positions[o + 2]!];
 }

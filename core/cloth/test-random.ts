@@ -109,10 +109,10 @@ export function createRandomScene(seed: number, features: ReadonlySet<Feature>):
         targets[i + 2] = targets[i + 2]! + sway * (1 - Math.cos(0.1 * frame));
       }
       if (has('a pulling hand')) solver.setPull(frame < 30 ? createPull(solver) : null);
-      const places = new Float32Array(4 * 49);
+      const positions = new Float32Array(4 * 49);
       for (let p = 0; p < 49; p++) {
         const height = 0.1 * Math.sin(0.1 * frame) + 0.03 * Math.sin(p);
-        places.set(
+        positions.set(
           [under.positions[3 * p]!, under.positions[3 * p + 1]! + height, under.positions[3 * p + 2]!],
           4 * p,
         );
@@ -122,7 +122,7 @@ export function createRandomScene(seed: number, features: ReadonlySet<Feature>):
       solver.step(FRAME, targets, {
         wind: has('wind') ? computeWindAt(wind, frame * FRAME) : STILL_AIR,
         bodies: shapes.length > 0 ? poseShapes(shapes, world) : NO_BODIES,
-        surfaces: [places],
+        surfaces: [positions],
       });
     },
   };
@@ -191,7 +191,7 @@ function createPull(solver: ClothSolver): Pull {
     number,
     number,
   ];
-  return { points: [{ point, place: [x + 0.02, y + 0.02, z + 0.04], strength: 0.1 }] };
+  return { points: [{ point, position: [x + 0.02, y + 0.02, z + 0.04], strength: 0.1 }] };
 }
 
 /** Settings anywhere within the ranges of the interface. */

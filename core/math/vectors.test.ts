@@ -35,11 +35,11 @@ describe('vectors', () => {
   it('across a triangle turn with its corners, whatever lies between its places', () => {
     fc.assert(
       fc.property(vector, vector, vector, (a, b, c) => {
-        const places = [...a, 9, ...b, 9, ...c, 9];
+        const positions = [...a, 9, ...b, 9, ...c, 9];
         const out: MutableVector3 = [0, 0, 0];
-        expect(writeTriangleCross(places, 0, 4, 8, out)).equal(out);
+        expect(writeTriangleCross(positions, 0, 4, 8, out)).equal(out);
         expect(out).deep.equal(cross(subtract(b, a), subtract(c, a)));
-        const turned = writeTriangleCross(places, 0, 8, 4, [0, 0, 0]);
+        const turned = writeTriangleCross(positions, 0, 8, 4, [0, 0, 0]);
         out.forEach((value, k) => {
           expect(turned[k]! + value).equal(0);
         });

@@ -27,22 +27,22 @@ export function normalise([x, y, z]: Vector3): MutableVector3 {
 /**
  * The normal of a triangle, as long as twice its area; a vector of another length, or of none, says nothing of its direction.
  *
- * @param places - Places of at least three numbers each. @param a, b, c - Where those of the corners begin in them.
+ * @param positions - Places of at least three numbers each. @param a, b, c - Where those of the corners begin in them.
  * @param out - Is written and given back. Callers in loops keep one, and read it by index: taking it apart is slow.
  */
 export function writeTriangleCross(
-  places: ArrayLike<number>,
+  positions: ArrayLike<number>,
   a: number,
   b: number,
   c: number,
   out: MutableVector3,
 ): MutableVector3 {
-  const ux = places[b]! - places[a]!;
-  const uy = places[b + 1]! - places[a + 1]!;
-  const uz = places[b + 2]! - places[a + 2]!;
-  const vx = places[c]! - places[a]!;
-  const vy = places[c + 1]! - places[a + 1]!;
-  const vz = places[c + 2]! - places[a + 2]!;
+  const ux = positions[b]! - positions[a]!;
+  const uy = positions[b + 1]! - positions[a + 1]!;
+  const uz = positions[b + 2]! - positions[a + 2]!;
+  const vx = positions[c]! - positions[a]!;
+  const vy = positions[c + 1]! - positions[a + 1]!;
+  const vz = positions[c + 2]! - positions[a + 2]!;
   out[0] = uy * vz - uz * vy;
   out[1] = uz * vx - ux * vz;
   out[2] = ux * vy - uy * vx;

@@ -17,16 +17,16 @@ const SHARED_FACING = 0.4;
  * @returns [points], 1 for the inner side.
  */
 export function findInnerSide(mesh: CheckedMesh): Uint8Array {
-  const { pointCount, places, faces, areas } = mesh;
+  const { pointCount, pointPositions: positions, faces, areas } = mesh;
   const isInner = new Uint8Array(pointCount);
   const partner = pairShells(mesh);
   if (partner.filter((q) => q >= 0).length < LEAST_PAIRED * pointCount) return isInner;
   const middle = [0, 1, 2].map((k) => {
     let sum = 0;
-    for (let p = 0; p < pointCount; p++) sum += places[3 * p + k]!;
+    for (let p = 0; p < pointCount; p++) sum += positions[3 * p + k]!;
     return sum / pointCount;
   });
-  const normals = computeVertexNormals(places, faces, new Float32Array(places.length));
+  const normals = computeVertexNormals(positions, faces, new Float32Array(positions.length));
   const sideOf = numberSides(faces, partner, normals);
   const outward = new Map<number, number>();
   for (let f = 0; f < areas.length; f++) {
@@ -35,7 +35,7 @@ export function findInnerSide(mesh: CheckedMesh): Uint8Array {
     let facing = 0;
     // From the vertical axis through the middle: a coat is longer than it is wide.
     for (const k of [0, 2])
-      facing += normals[3 * faces[3 * f]! + k]! * (places[3 * faces[3 * f]! + k]! - middle[k]!);
+      facing += normals[3 * faces[3 * f]! + k]! * (positions[3 * faces[3 * f]! + k]! - middle[k]!);
     outward.set(side, (outward.get(side) ?? 0) + areas[f]! * facing);
   }
   partner.forEach((q, p) => {

@@ -21,7 +21,7 @@ export {
   remesh,
   type SurfaceFigures,
 } from './remesh/index.ts';
-export { findSurfacePlaces, type SurfacePlace, sampleField } from './sample-field.ts';
+export { findSurfacePositions, type SurfacePosition, sampleField } from './sample-field.ts';
 export { type SignedDistance, SignedDistanceField } from './signed-distance.ts';
 export type { Surface } from './surface.ts';
 export { computeSurfaceDistance, type SurfaceDistance } from './surface-distance.ts';

@@ -20,10 +20,10 @@ export interface SurfaceMatch {
 /**
  * For each of some places the closest place of a surface, if it is near enough and faces alike.
  *
- * @param places, normals - [n, 3]; the normals unit. @param sourceNormals - At the source's points, [m, 3].
+ * @param positions, normals - [n, 3]; the normals unit. @param sourceNormals - At the source's points, [m, 3].
  */
 export function matchSurface(
-  places: Float32Array,
+  positions: Float32Array,
   normals: Float32Array,
   source: Surface,
   sourceNormals: Float32Array,
@@ -32,9 +32,9 @@ export function matchSurface(
   const index = new SpatialIndex(source.positions.slice(), source.triangles);
   const cosine = Math.cos(maxAngle);
   const matches: SurfaceMatch[] = [];
-  for (let i = 0; i < places.length; i += 3) {
-    const place: [number, number, number] = [places[i]!, places[i + 1]!, places[i + 2]!];
-    const closest = index.findClosest(...place, maxDistance);
+  for (let i = 0; i < positions.length; i += 3) {
+    const position: [number, number, number] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
+    const closest = index.findClosest(...position, maxDistance);
     const none: SurfaceMatch = {
       triangle: -1,
       weights: [0, 0, 0],

@@ -8,7 +8,7 @@ export function measureOnTriangle(
   x: Float32Array,
   stride: number,
   corners: readonly number[],
-  place: readonly [number, number, number],
+  position: readonly [number, number, number],
 ): { weights: [number, number, number]; height: number } {
   const [a, b, c] = corners as [number, number, number];
   const ux = x[stride * b]! - x[stride * a]!;
@@ -17,9 +17,9 @@ export function measureOnTriangle(
   const wx = x[stride * c]! - x[stride * a]!;
   const wy = x[stride * c + 1]! - x[stride * a + 1]!;
   const wz = x[stride * c + 2]! - x[stride * a + 2]!;
-  const qx = place[0] - x[stride * a]!;
-  const qy = place[1] - x[stride * a + 1]!;
-  const qz = place[2] - x[stride * a + 2]!;
+  const qx = position[0] - x[stride * a]!;
+  const qy = position[1] - x[stride * a + 1]!;
+  const qz = position[2] - x[stride * a + 2]!;
   const uu = ux * ux + uy * uy + uz * uz;
   const uw = ux * wx + uy * wy + uz * wz;
   const ww = wx * wx + wy * wy + wz * wz;

@@ -49,10 +49,13 @@ describe('picking faces', () => {
   });
 
   it('brushes along the surface, not through to the sheet behind', () => {
-    const near = { ...mesh, places: mesh.places.map((value, i) => (i % 3 === 2 ? 0.01 * value : value)) };
-    const picked = pickAround(near, near.places, 2 * 14, [0.45, 0.45, 0], 0.25);
+    const near = {
+      ...mesh,
+      positions: mesh.pointPositions.map((value, i) => (i % 3 === 2 ? 0.01 * value : value)),
+    };
+    const picked = pickAround(near, near.positions, 2 * 14, [0.45, 0.45, 0], 0.25);
     expect(picked.length).within(14, 40);
     expect(picked.every((f) => f < 72)).equal(true);
-    expect(pickAround(near, near.places, 3, [0.2, 0, 0], 0)).deep.equal([3]);
+    expect(pickAround(near, near.positions, 3, [0.2, 0, 0], 0)).deep.equal([3]);
   });
 });

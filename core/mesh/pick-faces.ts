@@ -46,16 +46,20 @@ export function pickIslands(mesh: CheckedMesh, isPicked: Uint8Array): Uint8Array
 /** Faces with a corner within a radius of a place, reached from the face there without leaving the radius: a brush. */
 export function pickAround(
   mesh: CheckedMesh,
-  places: Float32Array,
+  positions: Float32Array,
   face: number,
-  place: readonly [number, number, number],
+  position: readonly [number, number, number],
   radius: number,
 ): number[] {
   const isNear = (f: number): boolean =>
     [0, 1, 2].some((k) => {
       const p = 3 * mesh.faces[3 * f + k]!;
       return (
-        Math.hypot(places[p]! - place[0], places[p + 1]! - place[1], places[p + 2]! - place[2]) <= radius
+        Math.hypot(
+          positions[p]! - position[0],
+          positions[p + 1]! - position[1],
+          positions[p + 2]! - position[2],
+        ) <= radius
       );
     });
   const found = [face];

@@ -15,16 +15,16 @@ export function isInsideOutline(outline: ArrayLike<number>, x: number, y: number
 /**
  * Faces whose middles an eye sees: nothing of the same mesh lies before them.
  *
- * @param places - Of the points as they are drawn, m, [points, 3]. @param eye - m.
+ * @param positions - Of the points as they are drawn, m, [points, 3]. @param eye - m.
  */
 export function findSeenFaces(
   { faces }: Pick<CheckedMesh, 'faces'>,
-  places: Float32Array,
+  positions: Float32Array,
   eye: readonly [number, number, number],
 ): Uint8Array {
-  const index = new SpatialIndex(places.slice(), faces);
+  const index = new SpatialIndex(positions.slice(), faces);
   return Uint8Array.from({ length: faces.length / 3 }, (_, f) => {
-    const displacement = computeMiddle(faces, places, f).map((value, k) => value - eye[k]!);
+    const displacement = computeMiddle(faces, positions, f).map((value, k) => value - eye[k]!);
     const distance = Math.hypot(...displacement);
     const hit = index.castRay(
       eye,
@@ -37,14 +37,14 @@ export function findSeenFaces(
 /** Middle of a face. */
 export function computeMiddle(
   faces: Uint32Array,
-  places: Float32Array,
+  positions: Float32Array,
   face: number,
 ): [number, number, number] {
   return [0, 1, 2].map(
     (k) =>
-      (places[3 * faces[3 * face]! + k]! +
-        places[3 * faces[3 * face + 1]! + k]! +
-        places[3 * faces[3 * face + 2]! + k]!) /
+      (positions[3 * faces[3 * face]! + k]! +
+        positions[3 * faces[3 * face + 1]! + k]! +
+        positions[3 * faces[3 * face + 2]! + k]!) /
       3,
   ) as [number, number, number];
 }

@@ -6,18 +6,18 @@ import type { Surface } from './surface.ts';
 const LEAST_SHARE = 1e-3;
 
 /** The closest place of a surface: corners of the triangle there, with shares that sum to one. */
-export interface SurfacePlace {
+export interface SurfacePosition {
   corners: readonly [number, number, number];
   shares: readonly [number, number, number];
 }
 
-/** @param places - [p, 3]. @returns null for all of them when the surface has no triangles. */
-export function findSurfacePlaces(source: Surface, places: Float32Array): SurfacePlace[] | null {
+/** @param positions - [p, 3]. @returns null for all of them when the surface has no triangles. */
+export function findSurfacePositions(source: Surface, positions: Float32Array): SurfacePosition[] | null {
   if (source.triangles.length === 0) return null;
   const index = new SpatialIndex(source.positions.slice(), source.triangles);
-  const found: SurfacePlace[] = [];
-  for (let i = 0; i < places.length; i += 3) {
-    const closest = index.findClosest(places[i]!, places[i + 1]!, places[i + 2]!)!;
+  const found: SurfacePosition[] = [];
+  for (let i = 0; i < positions.length; i += 3) {
+    const closest = index.findClosest(positions[i]!, positions[i + 1]!, positions[i + 2]!)!;
     const t = 3 * closest.triangle;
     const corners = [source.triangles[t]!, source.triangles[t + 1]!, source.triangles[t + 2]!] as const;
     const { weights } = measureOnTriangle(source.positions, 3, corners, closest.point);
@@ -31,17 +31,17 @@ export function findSurfacePlaces(source: Surface, places: Float32Array): Surfac
 /**
  * Values at the points of a surface, for other places: each takes what lies closest to it, mixed over the triangle there.
  *
- * @param values - [n, width]. @param places - [p, 3].
+ * @param values - [n, width]. @param positions - [p, 3].
  * @returns [p, width]; all zero when the surface has no triangles.
  */
 export function sampleField(
   source: Surface,
   values: ArrayLike<number>,
   width: number,
-  places: Float32Array,
+  positions: Float32Array,
 ): Float32Array {
-  const out = new Float32Array((places.length / 3) * width);
-  findSurfacePlaces(source, places)?.forEach(({ corners, shares }, p) => {
+  const out = new Float32Array((positions.length / 3) * width);
+  findSurfacePositions(source, positions)?.forEach(({ corners, shares }, p) => {
     for (let k = 0; k < width; k++) {
       let sum = 0;
       for (let c = 0; c < 3; c++) if (shares[c]! > 0) sum += shares[c]! * values[width * corners[c]! + k]!;

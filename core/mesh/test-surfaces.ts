@@ -1,14 +1,14 @@
 import { createRandom } from '../math/index.ts';
 import type { Surface } from './surface.ts';
 
-type Place = (u: number, v: number) => [number, number, number];
+type Position = (u: number, v: number) => [number, number, number];
 
 /** A grid of `columns` by `rows` squares over [0, 1]², bent to places; diagonals alike. */
-export function createGrid(columns: number, rows: number, place: Place): Surface {
+export function createGrid(columns: number, rows: number, position: Position): Surface {
   const width = columns + 1;
   const positions = new Float32Array(3 * width * (rows + 1));
   for (let j = 0; j <= rows; j++) {
-    for (let i = 0; i <= columns; i++) positions.set(place(i / columns, j / rows), 3 * (j * width + i));
+    for (let i = 0; i <= columns; i++) positions.set(position(i / columns, j / rows), 3 * (j * width + i));
   }
   const triangles: number[] = [];
   for (let j = 0; j < rows; j++) {
@@ -70,15 +70,15 @@ function cutHole({ positions, triangles }: Surface, u: number, v: number): Surfa
     if (!corners.some(inside)) kept.push(...corners);
   }
   const numbers = new Map<number, number>();
-  const places: number[] = [];
+  const ofKept: number[] = [];
   const renumbered = kept.map((point) => {
     let number = numbers.get(point);
     if (number === undefined) {
       number = numbers.size;
       numbers.set(point, number);
-      places.push(...positions.subarray(3 * point, 3 * point + 3));
+      ofKept.push(...positions.subarray(3 * point, 3 * point + 3));
     }
     return number;
   });
-  return { positions: Float32Array.from(places), triangles: Uint32Array.from(renumbered) };
+  return { positions: Float32Array.from(ofKept), triangles: Uint32Array.from(renumbered) };
 }

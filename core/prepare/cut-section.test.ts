@@ -9,7 +9,7 @@ describe('cutting a section', () => {
   const mesh = createSectionMesh(source, 1);
   /** The lower part of the skirt, below 30 cm. */
   const isLow = Uint8Array.from({ length: mesh.faces.length / 3 }, (_, f) =>
-    [0, 1, 2].every((k) => mesh.places[3 * mesh.faces[3 * f + k]! + 1]! < -0.299) ? 1 : 0,
+    [0, 1, 2].every((k) => mesh.pointPositions[3 * mesh.faces[3 * f + k]! + 1]! < -0.299) ? 1 : 0,
   );
   const cut = (character = source, packed = packPicked(source, 1, isLow)) => {
     const document = createDocument();
@@ -25,8 +25,8 @@ describe('cutting a section', () => {
     expect(part!.name).equal('Flounce');
     expect(rest!.triangles.length + part!.triangles.length).equal(source.sections[1]!.triangles.length);
     const [above, below] = [createSectionMesh(character, 1), createSectionMesh(character, 2)];
-    expect(Math.min(...above.places.filter((_, i) => i % 3 === 1))).closeTo(-0.3, 1e-5);
-    expect(Math.max(...below.places.filter((_, i) => i % 3 === 1))).closeTo(-0.3, 1e-5);
+    expect(Math.min(...above.pointPositions.filter((_, i) => i % 3 === 1))).closeTo(-0.3, 1e-5);
+    expect(Math.max(...below.pointPositions.filter((_, i) => i % 3 === 1))).closeTo(-0.3, 1e-5);
     expect(above.pointCount + below.pointCount).equal(mesh.pointCount + 40);
     expect(part!.uvs!.length / 2).equal(part!.positions.length / 3);
   });
@@ -34,7 +34,7 @@ describe('cutting a section', () => {
   it('finds the same part in a new version with other triangles', () => {
     const { character } = cut(createWardrobe(createSkirt(64, 50)));
     const below = createSectionMesh(character, 2);
-    const top = Math.max(...below.places.filter((_, i) => i % 3 === 1));
+    const top = Math.max(...below.pointPositions.filter((_, i) => i % 3 === 1));
     expect(top).closeTo(-0.3, 0.026);
     expect(below.faces.length / 3).closeTo(64 * 50, 64 * 4);
   });

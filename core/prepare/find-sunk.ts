@@ -13,11 +13,11 @@ export function findSunk(
 ): MeshFinding | null {
   const field = createBodyField(character, bodySections);
   if (!field) return null;
-  const { places, vertexOfPoint } = createSectionMesh(character, sectionIndex);
+  const { pointPositions: positions, vertexOfPoint } = createSectionMesh(character, sectionIndex);
   const sunk: number[] = [];
   let deepest = 0;
-  for (let i = 0; i < places.length; i += 3) {
-    const found = field.measure(places[i]!, places[i + 1]!, places[i + 2]!, MOST_SUNK);
+  for (let i = 0; i < positions.length; i += 3) {
+    const found = field.measure(positions[i]!, positions[i + 1]!, positions[i + 2]!, MOST_SUNK);
     if (!found || found.distance > -SUNK_LIMIT) continue;
     deepest = Math.max(deepest, -found.distance);
     sunk.push(vertexOfPoint[i / 3]!);

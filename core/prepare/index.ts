@@ -5,7 +5,7 @@ export { makeArrays } from './make-arrays.ts';
 export { mergeDisplacements, mergeWeights, type WeightEdits } from './merge-edits.ts';
 export { Preparation, type Prepared, prepareCharacter, type StepProblem } from './preparation.ts';
 export type { MatchState, SectionReview } from './review-sections.ts';
-export { createHandMesh, type HandMesh, measureHold, smoothPlaces } from './shape-by-hand.ts';
+export { createHandMesh, type HandMesh, measureHold, smoothPositions } from './shape-by-hand.ts';
 export type { BodyReview } from './transfer-bodies.ts';
 export { transferChannel } from './transfer-channel.ts';
 export { type SourceReview, type TransferredDocument, transferDocument } from './transfer-document.ts';

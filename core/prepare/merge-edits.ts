@@ -8,7 +8,7 @@ import { createVertexEdits, type VertexEdits } from '../steps/index.ts';
  */
 export function mergeDisplacements(
   known: VertexEdits | null,
-  mesh: Pick<CheckedMesh, 'places' | 'faces'>,
+  mesh: Pick<CheckedMesh, 'pointPositions' | 'faces'>,
   displacements: Float32Array,
 ): VertexEdits {
   const isKnown = known !== null && 3 * known.isSet.length === displacements.length;
@@ -37,12 +37,12 @@ export interface WeightEdits {
  */
 export function mergeWeights(
   known: WeightEdits | null,
-  mesh: Pick<CheckedMesh, 'places' | 'faces'>,
+  mesh: Pick<CheckedMesh, 'pointPositions' | 'faces'>,
   dense: Float32Array,
   jointNames: readonly string[],
   points: Iterable<number>,
 ): WeightEdits {
-  const count = mesh.places.length / 3;
+  const count = mesh.pointPositions.length / 3;
   const earlier = known?.work.isSet.length === count ? known : null;
   const isSet = earlier ? earlier.work.isSet.slice() : new Uint8Array(count);
   for (const point of points) isSet[point] = 1;

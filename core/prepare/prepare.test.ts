@@ -233,7 +233,7 @@ describe('painted values carried to another mesh', () => {
     const before = createSectionMesh(source, SKIRT);
     const ramp = (y: number): number => Math.max(0, -y - 0.1);
     const values = Float32Array.from({ length: before.pointCount }, (_, p) =>
-      ramp(before.places[3 * p + 1]!),
+      ramp(before.pointPositions[3 * p + 1]!),
     );
     const transferred = transferChannel(
       { character: source, sectionIndex: SKIRT },
@@ -243,8 +243,8 @@ describe('painted values carried to another mesh', () => {
     const after = createSectionMesh(character, 2);
     expect(transferred.length).equal(after.pointCount);
     transferred.forEach((value, p) => {
-      expect(value).closeTo(ramp(after.places[3 * p + 1]!), 0.012);
-      if (after.places[3 * p + 1]! > -0.075) expect(value).equal(0);
+      expect(value).closeTo(ramp(after.pointPositions[3 * p + 1]!), 0.012);
+      if (after.pointPositions[3 * p + 1]! > -0.075) expect(value).equal(0);
     });
     const back = transferChannel(
       { character, sectionIndex: 2 },
@@ -293,9 +293,9 @@ function flip(triangles: ArrayLike<number>): number[] {
   return Array.from(triangles as Uint32Array, (_, i) => triangles[i - (i % 3) + [0, 2, 1][i % 3]!]!);
 }
 
-function facesOutward({ places, faces }: ReturnType<typeof createCheckedMesh>): boolean {
+function facesOutward({ pointPositions: positions, faces }: ReturnType<typeof createCheckedMesh>): boolean {
   const [a, b, c] = [0, 1, 2].map((k) => 3 * faces[k]!) as [number, number, number];
-  const u = [0, 1, 2].map((k) => places[b + k]! - places[a + k]!) as [number, number, number];
-  const v = [0, 1, 2].map((k) => places[c + k]! - places[a + k]!) as [number, number, number];
-  return (u[1] * v[2] - u[2] * v[1]) * places[a]! + (u[0] * v[1] - u[1] * v[0]) * places[a + 2]! > 0;
+  const u = [0, 1, 2].map((k) => positions[b + k]! - positions[a + k]!) as [number, number, number];
+  const v = [0, 1, 2].map((k) => positions[c + k]! - positions[a + k]!) as [number, number, number];
+  return (u[1] * v[2] - u[2] * v[1]) * positions[a]! + (u[0] * v[1] - u[1] * v[0]) * positions[a + 2]! > 0;
 }

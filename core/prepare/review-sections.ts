@@ -88,10 +88,13 @@ function listUses(document: AuthoredDocument, name: string): string[] {
 function measureFarthest(from: Character, before: number, to: Character, after: number): number {
   const old = createSectionMesh(from, before);
   if (old.faces.length === 0) return 0;
-  const index = new SpatialIndex(old.places.slice(), old.faces);
-  const { places } = createSectionMesh(to, after);
+  const index = new SpatialIndex(old.pointPositions.slice(), old.faces);
+  const { pointPositions: positions } = createSectionMesh(to, after);
   let farthest = 0;
-  for (let i = 0; i < places.length; i += 3)
-    farthest = Math.max(farthest, index.findClosest(places[i]!, places[i + 1]!, places[i + 2]!)!.distance);
+  for (let i = 0; i < positions.length; i += 3)
+    farthest = Math.max(
+      farthest,
+      index.findClosest(positions[i]!, positions[i + 1]!, positions[i + 2]!)!.distance,
+    );
   return farthest;
 }

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { createCheckedMesh } from '../mesh/index.ts';
 import { createGrid } from '../mesh/test-surfaces.ts';
 import { shapeCharacter } from '../rig/index.ts';
-import { checkShapes, createHandMesh, measureHold, smoothPlaces } from './index.ts';
+import { checkShapes, createHandMesh, measureHold, smoothPositions } from './index.ts';
 import { createWardrobe } from './test-wardrobe.ts';
 
 /** A sheet of 1 m folded over, its halves 1 cm apart. */
@@ -16,7 +16,7 @@ describe('a hand on the cloth', () => {
     const mesh = createFolded();
     const hand = createHandMesh(mesh);
     const [front, back] = [21 * 2 + 10, 21 * 38 + 10];
-    const hold = measureHold(hand, mesh.places, front, 0.2, 'smooth');
+    const hold = measureHold(hand, mesh.pointPositions, front, 0.2, 'smooth');
     expect(hold[front]).equal(1);
     expect(hold[front + 1]).within(0.5, 0.99);
     expect(hold[back]).equal(0);
@@ -28,16 +28,16 @@ describe('a hand on the cloth', () => {
     sheet.positions[3 * 60 + 2] = 0.1;
     const mesh = createCheckedMesh({ ...sheet, uvs: null });
     const hand = createHandMesh(mesh);
-    const places = mesh.places.slice();
-    for (let i = 0; i < 10; i++) smoothPlaces(hand, places, new Float32Array(121).fill(0.5));
-    expect(places[3 * 60 + 2]).below(0.02);
+    const positions = mesh.pointPositions.slice();
+    for (let i = 0; i < 10; i++) smoothPositions(hand, positions, new Float32Array(121).fill(0.5));
+    expect(positions[3 * 60 + 2]).below(0.02);
     for (let i = 0; i <= 10; i++) {
-      expect(places[3 * i + 1]).closeTo(0, 1e-6);
-      expect(places[3 * (110 + i) + 1]).closeTo(1, 1e-6);
+      expect(positions[3 * i + 1]).closeTo(0, 1e-6);
+      expect(positions[3 * (110 + i) + 1]).closeTo(1, 1e-6);
     }
-    const still = mesh.places.slice();
-    smoothPlaces(hand, still, new Float32Array(121));
-    expect(still).deep.equal(mesh.places);
+    const still = mesh.pointPositions.slice();
+    smoothPositions(hand, still, new Float32Array(121));
+    expect(still).deep.equal(mesh.pointPositions);
   });
 });
 

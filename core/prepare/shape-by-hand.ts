@@ -29,18 +29,18 @@ export function createHandMesh({ faces, table, pointCount }: CheckedMesh): HandM
  * How much each point goes along with one that is drawn: by the distance along the surface, so that a fold lying behind
  * stays where it is.
  *
- * @param places - [n, 3] m. @param radius - m. @returns 0 to 1, [n].
+ * @param positions - [n, 3] m. @param radius - m. @returns 0 to 1, [n].
  */
 export function measureHold(
   { faces }: HandMesh,
-  places: Float32Array,
+  positions: Float32Array,
   point: number,
   radius: number,
   falloff: Falloff,
 ): Float32Array {
-  const isSource = new Uint8Array(places.length / 3);
+  const isSource = new Uint8Array(positions.length / 3);
   isSource[point] = 1;
-  const { distances } = computeSurfaceDistance(places, faces, isSource);
+  const { distances } = computeSurfaceDistance(positions, faces, isSource);
   return distances.map((distance) => computeFalloff(falloff, distance / radius));
 }
 
@@ -48,14 +48,14 @@ export function measureHold(
  * Moves points towards the middle of their neighbours. Points of a border go by their neighbours along it, so that a hem
  * is smoothed and not drawn in; corners of it stay.
  *
- * @param places - [n, 3] m, changed. @param strength - How much of the way, 0 to 1, [n].
+ * @param positions - [n, 3] m, changed. @param strength - How much of the way, 0 to 1, [n].
  */
-export function smoothPlaces(
+export function smoothPositions(
   { neighbours: { start, list }, isBorder }: HandMesh,
-  places: Float32Array,
+  positions: Float32Array,
   strength: Float32Array,
 ): void {
-  const before = places.slice();
+  const before = positions.slice();
   for (let p = 0; p < strength.length; p++) {
     if (!(strength[p]! > 0)) continue;
     const mean = [0, 0, 0];
@@ -72,6 +72,6 @@ export function smoothPlaces(
     const displacement = Math.hypot(...mean.map((sum, k) => sum / count - before[3 * p + k]!));
     if (isBorder[p] && displacement > (CORNER_SHARE * reach) / count) continue;
     for (let k = 0; k < 3; k++)
-      places[3 * p + k] = before[3 * p + k]! + strength[p]! * (mean[k]! / count - before[3 * p + k]!);
+      positions[3 * p + k] = before[3 * p + k]! + strength[p]! * (mean[k]! / count - before[3 * p + k]!);
   }
 }

@@ -49,7 +49,7 @@ function moveBody(
   const displacement = new Float64Array(16);
   if (from < 0 || !invertAffine(inverse, 0, is, 16 * to)) return { ...body, jointName };
   multiplyMatrices(displacement, 0, inverse, 0, was, 16 * from);
-  const place = (p: readonly [number, number, number]): [number, number, number] => {
+  const position = (p: readonly [number, number, number]): [number, number, number] => {
     const out = new Float64Array(3);
     transformPoint(out, 0, displacement, 0, ...p);
     return [...out] as [number, number, number];
@@ -57,6 +57,6 @@ function moveBody(
   return {
     ...body,
     jointName,
-    shape: { ...body.shape, a: place(body.shape.a), b: place(body.shape.b) },
+    shape: { ...body.shape, a: position(body.shape.a), b: position(body.shape.b) },
   };
 }

@@ -22,10 +22,10 @@ export function transferChannel(
   const source = createSectionMesh(from.character, from.sectionIndex);
   const target = createSectionMesh(to.character, to.sectionIndex);
   const transferred = sampleField(
-    { positions: source.places, triangles: source.faces },
+    { positions: source.pointPositions, triangles: source.faces },
     values,
     1,
-    target.places,
+    target.pointPositions,
   );
   return kind === 'maxDistance' && values.includes(0) ? keepHold(transferred) : transferred;
 }

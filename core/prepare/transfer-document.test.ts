@@ -24,10 +24,10 @@ function author(character: Character): AuthoredDocument {
   let ids = 0;
   const made = createGarment(character, document, SKIRT, () => `id-${++ids}` as RecordId);
   insertGarment(document, made);
-  const { places, pointCount } = createSectionMesh(character, SKIRT);
+  const { pointPositions: positions, pointCount } = createSectionMesh(character, SKIRT);
   document.arrays.set(
     made.channel.id,
-    Float32Array.from({ length: pointCount }, (_, p) => Math.max(0, -places[3 * p + 1]! - 0.05)),
+    Float32Array.from({ length: pointCount }, (_, p) => Math.max(0, -positions[3 * p + 1]! - 0.05)),
   );
   const body = 'body' as RecordId;
   document.records.set(body, {
@@ -73,11 +73,11 @@ describe('a new version of a source', () => {
     expect(skirt.farthest).within(1e-5, 0.01);
     expect(listGarments(transferred)[0]!.sectionIndex).equal(0);
     const values = paintedOf(transferred);
-    const { places, pointCount } = createSectionMesh(turned, 0);
+    const { pointPositions: positions, pointCount } = createSectionMesh(turned, 0);
     expect(values.length).equal(pointCount);
     expect(listRecords(transferred, 'channel')[0]!.pointCount).equal(pointCount);
     for (let p = 0; p < pointCount; p++)
-      expect(values[p]).closeTo(Math.max(0, -places[3 * p + 1]! - 0.05), 0.012);
+      expect(values[p]).closeTo(Math.max(0, -positions[3 * p + 1]! - 0.05), 0.012);
   });
 
   it('makes a sim mesh over what changed anew, and values on it stay in place', () => {
@@ -95,7 +95,7 @@ describe('a new version of a source', () => {
     const channel = findChannel(first, garment.id)!;
     first.arrays.set(
       channel.id,
-      Float32Array.from({ length: sim.pointCount }, (_, p) => -sim.places[3 * p + 1]!),
+      Float32Array.from({ length: sim.pointCount }, (_, p) => -sim.pointPositions[3 * p + 1]!),
     );
     const longer = createSkirt();
     for (let i = 1; i < longer.positions.length; i += 3) longer.positions[i] = 1.1 * longer.positions[i]!;
@@ -106,11 +106,11 @@ describe('a new version of a source', () => {
     const { character, problems } = prepareCharacter(next, transferred);
     expect(problems).deep.equal([]);
     const now = createSectionMesh(character, 2);
-    expect(Math.min(...now.places.filter((_, i) => i % 3 === 1))).closeTo(-0.66, 0.01);
+    expect(Math.min(...now.pointPositions.filter((_, i) => i % 3 === 1))).closeTo(-0.66, 0.01);
     const values = transferred.arrays.get(channel.id)!;
     expect(values.length).equal(now.pointCount);
     for (let p = 0; p < now.pointCount; p++)
-      expect(values[p]).closeTo(Math.min(0.6, -now.places[3 * p + 1]!), 0.02);
+      expect(values[p]).closeTo(Math.min(0.6, -now.pointPositions[3 * p + 1]!), 0.02);
   });
 
   it('without a section leaves its garment as it is and tells; a match by hand brings it over', () => {

@@ -21,7 +21,7 @@ function flareHem(character: Character, below: number): VertexEdits {
   const mesh = createSectionMesh(character, SKIRT);
   const work = createVertexEdits(mesh, 3);
   for (let p = 0; p < mesh.pointCount; p++) {
-    const [x, y, z] = mesh.places.subarray(3 * p, 3 * p + 3);
+    const [x, y, z] = mesh.pointPositions.subarray(3 * p, 3 * p + 3);
     if (y! >= below) continue;
     const away = Math.hypot(x!, z!);
     work.isSet[p] = 1;
@@ -38,13 +38,13 @@ describe('handwork', () => {
     expect(unpackVertexEdits(packed.subarray(0, packed.length - 1))).equal(null);
     expect(unpackVertexEdits(undefined)).equal(null);
     const broken = packed.slice();
-    broken[3 + work.places.length] = work.isSet.length;
+    broken[3 + work.positions.length] = work.isSet.length;
     expect(unpackVertexEdits(broken)).equal(null);
   });
 
   it('is exact at its own points and mixed between them', () => {
     const sheet = createGrid(4, 4, (u, v) => [u, v, 0]);
-    const work = createVertexEdits({ places: sheet.positions, faces: sheet.triangles }, 1);
+    const work = createVertexEdits({ pointPositions: sheet.positions, faces: sheet.triangles }, 1);
     for (let p = 0; p < 25; p++) {
       work.values[p] = p % 5;
       work.isSet[p] = p % 5 > 2 ? 1 : 0;
@@ -69,8 +69,8 @@ describe('handwork', () => {
     expect(problems).deep.equal([]);
     const after = createSectionMesh(character, SKIRT);
     expect(after.pointCount).equal(before.pointCount);
-    for (let i = 0; i < after.places.length; i++)
-      expect(after.places[i]).closeTo(before.places[i]! + work.values[i]!, 2e-6);
+    for (let i = 0; i < after.pointPositions.length; i++)
+      expect(after.pointPositions[i]).closeTo(before.pointPositions[i]! + work.values[i]!, 2e-6);
     // Where nothing was moved, not a bit differs.
     for (let v = 0; v < 41; v++)
       expect(character.sections[SKIRT]!.positions[3 * v]).equal(source.sections[SKIRT]!.positions[3 * v]);
@@ -82,7 +82,7 @@ describe('handwork', () => {
     const other = createSectionMesh(prepareCharacter(source, finer).character, SKIRT);
     let hem = 0;
     for (let p = 0; p < other.pointCount; p++) {
-      const [x, y, z] = other.places.subarray(3 * p, 3 * p + 3);
+      const [x, y, z] = other.pointPositions.subarray(3 * p, 3 * p + 3);
       if (y! > -0.45) continue;
       hem++;
       expect(Math.hypot(x!, z!)).closeTo(0.12 + 0.1 * (-y! / 0.6) + 0.03, 0.004);
@@ -107,7 +107,7 @@ describe('handwork', () => {
     const mesh = createSectionMesh(source, SKIRT);
     const work = createVertexEdits(mesh, 2);
     for (let p = 0; p < mesh.pointCount; p++) {
-      if (mesh.places[3 * p + 1]! > -0.3) continue;
+      if (mesh.pointPositions[3 * p + 1]! > -0.3) continue;
       work.isSet[p] = 1;
       work.values.set([0.75, 0.25], 2 * p);
     }
@@ -149,7 +149,10 @@ describe('an inner side made behind an open surface', () => {
       // A closed surface has the volume of its thickness, with the outside facing out.
       let area = 0;
       for (const one of before.areas) area += one;
-      expect(measureVolume(mesh.places, mesh.faces)).closeTo(area * THICKNESS, 0.06 * area * THICKNESS);
+      expect(measureVolume(mesh.pointPositions, mesh.faces)).closeTo(
+        area * THICKNESS,
+        0.06 * area * THICKNESS,
+      );
       // The rim is narrow on purpose.
       const kinds = checkSection(character, SKIRT).map(({ kind }) => kind);
       expect(kinds).not.include.oneOf(['thinRow', 'unevenSpacing', 'crossedDiagonal']);
@@ -183,15 +186,15 @@ describe('a card', () => {
     const document = createDocument();
     addStep(document, 'Skirt', { kind: 'makeCard', rows: 2, others: [] });
     const { character } = prepareCharacter(source, document);
-    const { places, pointCount } = createSectionMesh(source, SKIRT);
+    const { pointPositions: positions, pointCount } = createSectionMesh(source, SKIRT);
     const painted = Float32Array.from({ length: pointCount }, (_, p) =>
-      Math.max(0, -places[3 * p + 1]! - 0.02),
+      Math.max(0, -positions[3 * p + 1]! - 0.02),
     );
     const from = { character: source, sectionIndex: SKIRT };
     const transferred = transferChannel(from, { character, sectionIndex: 2 }, painted);
     const card = createSectionMesh(character, 2);
     transferred.forEach((value, p) => {
-      expect(value === 0).equal(card.places[3 * p + 1]! > -0.1);
+      expect(value === 0).equal(card.pointPositions[3 * p + 1]! > -0.1);
     });
     expect([...transferChannel(from, { character, sectionIndex: 2 }, painted.fill(0.3))]).not.include(0);
   });
@@ -204,12 +207,12 @@ describe('a card', () => {
     const card = createSectionMesh(character, 2);
     expect(character.sections[2]!.isSimMesh).equal(true);
     expect(card.faces.length / 3).equal(6);
-    const heights = Array.from({ length: card.pointCount }, (_, p) => card.places[3 * p + 1]!);
+    const heights = Array.from({ length: card.pointCount }, (_, p) => card.pointPositions[3 * p + 1]!);
     expect(Math.max(...heights)).closeTo(0, 0.02);
     expect(Math.min(...heights)).closeTo(-0.6, 0.02);
     const tops = Array.from({ length: card.pointCount }, (_, p) =>
-      card.places.subarray(3 * p, 3 * p + 3),
-    ).filter((place) => place[1]! > -0.1);
+      card.pointPositions.subarray(3 * p, 3 * p + 3),
+    ).filter((position) => position[1]! > -0.1);
     expect(tops.length).equal(2);
     const width = Math.hypot(...[0, 1, 2].map((k) => tops[0]![k]! - tops[1]![k]!));
     expect(width).closeTo(0.44, 0.03);
@@ -218,10 +221,10 @@ describe('a card', () => {
   });
 });
 
-function measureVolume(places: Float32Array, faces: Uint32Array): number {
+function measureVolume(positions: Float32Array, faces: Uint32Array): number {
   let volume = 0;
   for (let i = 0; i < faces.length; i += 3) {
-    const [a, b, c] = [0, 1, 2].map((k) => places.subarray(3 * faces[i + k]!, 3 * faces[i + k]! + 3));
+    const [a, b, c] = [0, 1, 2].map((k) => positions.subarray(3 * faces[i + k]!, 3 * faces[i + k]! + 3));
     volume +=
       (a![0]! * (b![1]! * c![2]! - b![2]! * c![1]!) +
         a![1]! * (b![2]! * c![0]! - b![0]! * c![2]!) +

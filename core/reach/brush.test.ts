@@ -10,9 +10,9 @@ import { joinTouched, touchPoints } from './touch-points.ts';
 type TestSurface = BrushSurface & { count: number };
 
 function createSurface(
-  place: (u: number, v: number) => [number, number, number] = (u, v) => [u, -v, 0],
+  position: (u: number, v: number) => [number, number, number] = (u, v) => [u, -v, 0],
 ): TestSurface {
-  return toSurface(createSheet(10, 10, place));
+  return toSurface(createSheet(10, 10, position));
 }
 
 /** 11 × 11 points a tenth apart in the plane z = 0, facing +Z, unless placed elsewhere. */

@@ -1,6 +1,6 @@
 import type { Neighbours } from '../mesh/index.ts';
 import { createSparseChange, type SparseChange } from './sparse-change.ts';
-import { type BrushPlace, type TouchedPoints, type TouchedSurface, touchPoints } from './touch-points.ts';
+import { type BrushPosition, type TouchedPoints, type TouchedSurface, touchPoints } from './touch-points.ts';
 
 /**
  * What a brush does to a value: `value` goes to the brush's value, `raise` adds it (or lowers by a negative one),
@@ -32,7 +32,7 @@ export interface BrushAct {
   mask?: Uint8Array | null;
 }
 
-export interface Dab extends BrushPlace, BrushAct {}
+export interface Dab extends BrushPosition, BrushAct {}
 
 export interface BrushSurface extends TouchedSurface {
   neighbours: Neighbours;

@@ -26,7 +26,7 @@ export {
 export { computeFalloff, FALLOFFS, type Falloff } from './falloff.ts';
 export { fitTop } from './fit-top.ts';
 export * from './images/index.ts';
-export { Mirror, mirrorValues, type PlaceOnSurface } from './mirror-place.ts';
+export { Mirror, mirrorValues, type PositionOnSurface } from './mirror-place.ts';
 export {
   findBorderLoop,
   findEdgeLoop,
@@ -47,7 +47,7 @@ export {
   type SparseChange,
 } from './sparse-change.ts';
 export {
-  type BrushPlace,
+  type BrushPosition,
   joinTouched,
   type TouchedPoints,
   type TouchedSurface,

@@ -2,7 +2,7 @@ import { SpatialIndex } from '../math/index.ts';
 import { measureOnTriangle, type Surface } from '../mesh/index.ts';
 
 /** A place on a surface: corners of a triangle there, with shares that sum to one. */
-export interface PlaceOnSurface {
+export interface PositionOnSurface {
   corners: readonly [number, number, number];
   shares: readonly [number, number, number];
 }
@@ -25,7 +25,7 @@ export class Mirror {
   }
 
   /** @returns Null when the garment has nothing there. */
-  find({ corners, shares }: PlaceOnSurface): PlaceOnSurface | null {
+  find({ corners, shares }: PositionOnSurface): PositionOnSurface | null {
     const { positions, triangles } = this.#surface;
     const at = (axis: number): number =>
       corners.reduce((sum, corner, c) => sum + shares[c]! * positions[3 * corner + axis]!, 0);
@@ -44,8 +44,8 @@ export function mirrorValues(surface: Surface, values: Float32Array, from: 'left
   const side = from === 'left' ? 1 : -1;
   return values.map((value, point) => {
     if (side * surface.positions[3 * point]! >= 0) return value;
-    const place = mirror.find({ corners: [point, point, point], shares: [1, 0, 0] });
-    if (!place) return value;
-    return place.corners.reduce((sum, corner, c) => sum + place.shares[c]! * values[corner]!, 0);
+    const position = mirror.find({ corners: [point, point, point], shares: [1, 0, 0] });
+    if (!position) return value;
+    return position.corners.reduce((sum, corner, c) => sum + position.shares[c]! * values[corner]!, 0);
   });
 }

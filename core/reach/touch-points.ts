@@ -2,7 +2,7 @@ import type { SurfaceFront } from '../mesh/index.ts';
 import { computeFalloff, type Falloff } from './falloff.ts';
 
 /** Where a brush is put down, and how. */
-export interface BrushPlace {
+export interface BrushPosition {
   /** Middle of the brush, metres, in the space of `positions`. */
   center: readonly [number, number, number];
   /** Metres. */
@@ -39,9 +39,9 @@ export interface TouchedPoints {
 }
 
 /** The points that a brush touches. O(n) for a ball, O(k log k) along the surface for k points within. */
-export function touchPoints(surface: TouchedSurface, place: BrushPlace): TouchedPoints {
+export function touchPoints(surface: TouchedSurface, position: BrushPosition): TouchedPoints {
   const { normals } = surface;
-  const { radius, strength, falloff, view, normalAtHit } = place;
+  const { radius, strength, falloff, view, normalAtHit } = position;
   const seenSide = view && normalAtHit ? Math.sign(dot(view, normalAtHit, 0)) : 0;
   const touched: TouchedPoints = { points: [], weights: [] };
   const offer = (point: number, distance: number): void => {
@@ -51,14 +51,14 @@ export function touchPoints(surface: TouchedSurface, place: BrushPlace): Touched
     touched.points.push(point);
     touched.weights.push(weight);
   };
-  if (place.along && surface.front) walkAlong(surface, surface.front, place, offer);
-  else scanBall(surface, place, offer);
+  if (position.along && surface.front) walkAlong(surface, surface.front, position, offer);
+  else scanBall(surface, position, offer);
   return touched;
 }
 
 function scanBall(
   { positions, stride }: TouchedSurface,
-  { center: [cx, cy, cz], radius }: BrushPlace,
+  { center: [cx, cy, cz], radius }: BrushPosition,
   offer: (point: number, distance: number) => void,
 ): void {
   const radiusSquared = radius * radius;
@@ -75,7 +75,7 @@ function scanBall(
 function walkAlong(
   { positions, stride }: TouchedSurface,
   front: SurfaceFront,
-  { center, radius, along }: BrushPlace,
+  { center, radius, along }: BrushPosition,
   offer: (point: number, distance: number) => void,
 ): void {
   const seeds = along!.map((point) => ({

@@ -6,7 +6,7 @@ import { bakeScales, type FileScales, restoreScales } from './file-scales.ts';
 import { bindSection, type Character, Pose, poseSection } from './index.ts';
 
 /** Places of all sections in the bind pose and in some frames of the clips, world space. */
-function listPlaces(character: Character): Float32Array[] {
+function listPositions(character: Character): Float32Array[] {
   const pose = new Pose(character);
   return character.sections.flatMap((_, index) => [
     bindSection(character, index),
@@ -19,12 +19,12 @@ function listPlaces(character: Character): Float32Array[] {
   ]);
 }
 
-function expectSamePlaces(p: Character, q: Character): void {
-  const [ours, theirs] = [listPlaces(p), listPlaces(q)];
+function expectSamePositions(p: Character, q: Character): void {
+  const [ours, theirs] = [listPositions(p), listPositions(q)];
   expect(ours.length).equal(theirs.length).and.above(1);
-  ours.forEach((places, k) => {
-    const worst = places.reduce((most, value, i) => Math.max(most, Math.abs(value - theirs[k]![i]!)), 0);
-    expect(worst).below(2e-6 * Math.max(1, ...places.map(Math.abs)));
+  ours.forEach((positions, k) => {
+    const worst = positions.reduce((most, value, i) => Math.max(most, Math.abs(value - theirs[k]![i]!)), 0);
+    expect(worst).below(2e-6 * Math.max(1, ...positions.map(Math.abs)));
   });
 }
 
@@ -52,9 +52,9 @@ describe('scales of a file', () => {
         (root, numbers) => {
           let at = 0;
           const [scaled] = rescale(strip, root, () => numbers[at++ % numbers.length]!);
-          expectSamePlaces(scaled, strip);
+          expectSamePositions(scaled, strip);
           const { character, scales } = bakeScales(scaled);
-          expectSamePlaces(character, strip);
+          expectSamePositions(character, strip);
           for (const value of character.skeleton.scales) expect(value).closeTo(1, 1e-5);
           character.sections.forEach((section, index) => {
             expect(section.positions.length).equal(strip.sections[index]!.positions.length);
@@ -66,7 +66,7 @@ describe('scales of a file', () => {
           back.skeleton.translations.forEach((value, i) => {
             expect(value).closeTo(scaled.skeleton.translations[i]!, 1e-6 * Math.abs(value) + 1e-9);
           });
-          expectSamePlaces(back, strip);
+          expectSamePositions(back, strip);
         },
       ),
       { numRuns: 40 },
@@ -96,7 +96,7 @@ describe('scales of a file', () => {
       })),
     };
     const { character } = bakeScales(odd);
-    expectSamePlaces(character, odd);
+    expectSamePositions(character, odd);
     for (let node = 0; node < odd.skeleton.names.length; node++) {
       const [x, y, z] = character.skeleton.scales.subarray(3 * node);
       expect(Math.cbrt(x! * y! * z!)).closeTo(-1, 1e-9);

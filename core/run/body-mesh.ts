@@ -12,11 +12,11 @@ export interface BodyMesh extends SurfaceTopology {
 export function createBodyMesh(section: Section): BodyMesh {
   const welded = weldPoints(section.positions);
   const { pointCount } = welded;
-  const places = new Float32Array(3 * pointCount);
+  const positions = new Float32Array(3 * pointCount);
   welded.vertexOfPoint.forEach((vertex, p) => {
-    places.set(section.positions.subarray(3 * vertex, 3 * vertex + 3), 3 * p);
+    positions.set(section.positions.subarray(3 * vertex, 3 * vertex + 3), 3 * p);
   });
-  const order = orderAlongCurve(places);
+  const order = orderAlongCurve(positions);
   const placeOf = new Uint32Array(pointCount);
   order.forEach((from, to) => {
     placeOf[from] = to;
@@ -38,9 +38,9 @@ export function createBodyMesh(section: Section): BodyMesh {
   };
 }
 
-/** @param places - [p, 4], overwritten. @param skinMatrices - Of the mesh's skin. */
-export function poseBodyMesh({ rows }: BodyMesh, skinMatrices: Float32Array, places: Float32Array): void {
-  skinPoints(rows, skinMatrices, places, 4);
+/** @param positions - [p, 4], overwritten. @param skinMatrices - Of the mesh's skin. */
+export function poseBodyMesh({ rows }: BodyMesh, skinMatrices: Float32Array, positions: Float32Array): void {
+  skinPoints(rows, skinMatrices, positions, 4);
 }
 
 /** Mean edge length, m. */

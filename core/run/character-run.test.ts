@@ -6,19 +6,19 @@ import { type CharacterRun, FRAME_RATE, NO_RUN_TIMES, sumTimes } from './charact
 import { createRun } from './create-run.ts';
 
 /** A flag held at its top edge on one joint, with clips given by the places of that joint. */
-function createFlag(clips: Record<string, { times: number[]; places: number[] }>): {
+function createFlag(clips: Record<string, { times: number[]; positions: number[] }>): {
   character: Character;
   run: () => CharacterRun;
 } {
   const sheet = createSheet(6, 6, (u, v) => [0.5 * u, 1 - 0.5 * v, 0]);
   const character = createTestCharacter(sheet.positions, sheet.triangles);
-  for (const [name, { times, places }] of Object.entries(clips)) {
+  for (const [name, { times, positions }] of Object.entries(clips)) {
     const track: Track = {
       node: 0,
       path: 'translation',
       interpolation: 'LINEAR',
       times: Float32Array.from(times),
-      values: Float32Array.from(places),
+      values: Float32Array.from(positions),
     };
     character.clips.push({ name, duration: times[times.length - 1]!, tracks: [track] });
   }
@@ -44,9 +44,9 @@ function measureDrift(run: CharacterRun): number {
 }
 
 describe('a character in motion', () => {
-  const swing = { times: [0, 0.5, 1], places: [0, 0, 0, 0, 0, 0.3, 0, 0, 0] };
-  const walk = { times: [0, 1], places: [0, 0, 0, 0.4, 0, 3] };
-  const leap = { times: [0, 1], places: [0, 0, 0, 0, 0.9, 0] };
+  const swing = { times: [0, 0.5, 1], positions: [0, 0, 0, 0, 0, 0.3, 0, 0, 0] };
+  const walk = { times: [0, 1], positions: [0, 0, 0, 0.4, 0, 3] };
+  const leap = { times: [0, 1], positions: [0, 0, 0, 0, 0.9, 0] };
 
   it('plays a clip at sixty frames a second, round and round', () => {
     const run = createFlag({ swing }).run();

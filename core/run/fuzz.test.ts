@@ -76,16 +76,16 @@ function addClip(character: Character, random: Random): void {
 }
 
 function createShapes(random: Random): CollisionShape[] {
-  const place = (): [number, number, number] => [random() - 0.5, random() - 0.5, random() - 0.5];
+  const position = (): [number, number, number] => [random() - 0.5, random() - 0.5, random() - 0.5];
   return Array.from({ length: Math.floor(4 * random()) }, (): CollisionShape => {
     switch (Math.floor(6 * random())) {
       case 0:
-        return { kind: 'plane', node: 0, point: place(), normal: [0, 1, 0] };
+        return { kind: 'plane', node: 0, point: position(), normal: [0, 1, 0] };
       case 1:
         return {
           kind: 'box',
           node: 0,
-          centre: place(),
+          centre: position(),
           rotation: [0, 0, 0, 1],
           halfSize: [0.2, 0.1, random()],
         };
@@ -95,8 +95,8 @@ function createShapes(random: Random): CollisionShape[] {
         return {
           kind: random() < 0.5 ? 'capsule' : 'taperedCapsule',
           node: 0,
-          a: place(),
-          b: place(),
+          a: position(),
+          b: position(),
           radiusA: 0.001 + 0.3 * random(),
           radiusB: 0.001 + 0.3 * random(),
         };

@@ -24,7 +24,7 @@ import { poseBodyMesh } from './body-mesh.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 import { type Grip, moveGrip, takeGrip } from './grip.ts';
-import { type BoundPlaces, createBoundPlaces, writeBound } from './render-binding.ts';
+import { type BoundPositions, createBoundPositions, writeBound } from './render-binding.ts';
 import { isTeleport, RootMotion, type RootMove, shareOfMove } from './root-motion.ts';
 
 export interface GarmentRunOptions {
@@ -55,7 +55,7 @@ export class GarmentRun {
   readonly #pointNormals: Float32Array;
   /** Between skinned and simulated, when shown so. [n, 4] */
   readonly #blended: Float32Array;
-  readonly #bound: BoundPlaces[];
+  readonly #bound: BoundPositions[];
   #grip: Grip | null = null;
 
   /** @param joints - Nodes of the garment's skin. */
@@ -89,7 +89,7 @@ export class GarmentRun {
     this.#packed = packCollision(this.#filterBodies(setup.bodies));
     this.#bodies = createPosedCollision(this.#packed);
     this.#bound = (setup.renders ?? []).map((binding) =>
-      createBoundPlaces(binding, compiled.triangles.length / 3),
+      createBoundPositions(binding, compiled.triangles.length / 3),
     );
   }
 
@@ -196,9 +196,9 @@ export class GarmentRun {
   }
 
   /** Draws what is held to a place; null lets go. */
-  moveGrip(place: readonly [number, number, number] | null): void {
-    if (!place) this.#grip = null;
-    this.solver.setPull(this.#grip && place ? moveGrip(this.#grip, place) : null);
+  moveGrip(position: readonly [number, number, number] | null): void {
+    if (!position) this.#grip = null;
+    this.solver.setPull(this.#grip && position ? moveGrip(this.#grip, position) : null);
   }
 
   /** Skinned places of the welded vertices. @param out - [n, 4]. */

@@ -13,18 +13,22 @@ export interface Grip {
 /**
  * Takes hold of the cloth around a point.
  *
- * @param point - Welded vertex. @param places - Points of the solver, [n, 4].
+ * @param point - Welded vertex. @param positions - Points of the solver, [n, 4].
  */
 export function takeGrip(
   { weldedOfPoint, pointCount }: CompiledGarment,
   point: WeldedIndex,
-  places: Float32Array,
+  positions: Float32Array,
 ): Grip {
   const centre = 4 * weldedOfPoint.indexOf(point);
   if (centre < 0) return { points: [] };
   const points: Grip['points'] = [];
   for (let i = 0; i < pointCount; i++) {
-    const offset = [0, 1, 2].map((k) => places[4 * i + k]! - places[centre + k]!) as [number, number, number];
+    const offset = [0, 1, 2].map((k) => positions[4 * i + k]! - positions[centre + k]!) as [
+      number,
+      number,
+      number,
+    ];
     const distance = Math.sqrt(offset[0] * offset[0] + offset[1] * offset[1] + offset[2] * offset[2]);
     if (distance > GRIP_RADIUS) continue;
     const near = 1 - distance / GRIP_RADIUS;
@@ -39,11 +43,11 @@ export function takeGrip(
 }
 
 /** The pull that brings what is held to a place. */
-export function moveGrip({ points }: Grip, place: readonly [number, number, number]): Pull {
+export function moveGrip({ points }: Grip, position: readonly [number, number, number]): Pull {
   return {
     points: points.map(({ point, offset, strength }) => ({
       point,
-      place: [place[0] + offset[0], place[1] + offset[1], place[2] + offset[2]],
+      position: [position[0] + offset[0], position[1] + offset[1], position[2] + offset[2]],
       strength,
     })),
   };

@@ -15,6 +15,6 @@ export { findLining, type GarmentReach, readReach } from './garment-reach.ts';
 export { GarmentRun } from './garment-run.ts';
 export { type GarmentSetup, setUpGarments } from './garment-setup.ts';
 export { type BindingError, measureBinding } from './measure-binding.ts';
-export { bindRender, createBoundPlaces, type RenderBinding, writeBound } from './render-binding.ts';
+export { bindRender, createBoundPositions, type RenderBinding, writeBound } from './render-binding.ts';
 export { type RunSetup, type SetUpOptions, setUpRun } from './run-setup.ts';
 export { type SuggestReachOptions, suggestReach } from './suggest-reach.ts';

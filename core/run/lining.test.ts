@@ -72,10 +72,10 @@ describe('a garment with two sides', () => {
       const made = createGarment(character, document, 1, () => `id-${++ids}` as RecordId);
       made.garment.lining = thickness > 0 ? 'inside' : 'none';
       insertGarment(document, made);
-      const { places } = createSectionMesh(character, 1);
+      const { pointPositions: positions } = createSectionMesh(character, 1);
       document.arrays.set(
         made.channel.id,
-        made.maxDistances.map((_, p) => Math.max(0, -places[3 * p + 1]! - 0.03)),
+        made.maxDistances.map((_, p) => Math.max(0, -positions[3 * p + 1]! - 0.03)),
       );
       const run = createRun(document, character);
       run.wind = { windSpeed: 6, windDirection: 0, windGusts: 0, windTurbulence: 0 };

@@ -8,7 +8,7 @@ import {
   poseSection,
   skinPoints,
 } from '../rig/index.ts';
-import { createBoundPlaces, type RenderBinding, writeBound } from './render-binding.ts';
+import { createBoundPositions, type RenderBinding, writeBound } from './render-binding.ts';
 
 export interface BindingError {
   /** Greatest distance of a vertex from its place in bind pose, m. */
@@ -35,7 +35,7 @@ export function measureBinding(
   const x = new Float32Array(4 * garment.pointCount);
   const out = new Float32Array(3 * binding.vertexCount);
   const normals = new Float32Array(out.length);
-  const scratch = createBoundPlaces(binding, garment.triangles.length / 3);
+  const scratch = createBoundPositions(binding, garment.triangles.length / 3);
   const pose = new Pose(character);
   const transfer = (): void => {
     const matrices = computeSkinMatrices(skin, pose.worldMatrices, new Float32Array(16 * skin.joints.length));

@@ -6,7 +6,7 @@ import { prepareCharacter } from '../prepare/index.ts';
 import { addStep, createWardrobe } from '../prepare/test-wardrobe.ts';
 import { bindSection, type Character, createRigidCharacter } from '../rig/index.ts';
 import { createRun } from './create-run.ts';
-import { bindRender, createBoundPlaces, writeBound } from './render-binding.ts';
+import { bindRender, createBoundPositions, writeBound } from './render-binding.ts';
 
 /** A fine sheet, slightly waved, and a coarse flat one below it that is simulated. */
 function createPair(): Character {
@@ -34,7 +34,7 @@ function follow(
     x.set(move(rest[i]!, rest[i + 1]!, rest[i + 2]!), i);
   }
   const out = new Float32Array(3 * binding.vertexCount);
-  const scratch = createBoundPlaces(binding, garment.triangles.length / 3);
+  const scratch = createBoundPositions(binding, garment.triangles.length / 3);
   writeBound(binding, x, garment.triangles, scratch, out, new Float32Array(out.length));
   return out;
 }
@@ -109,8 +109,8 @@ describe('a drawn section bound to a sim mesh', () => {
       new Float32Array(skirt.positions.length),
     ];
     run.writeRender(0, 0, out, normals);
-    const bindPlaces = bindSection(dressed, 1);
-    for (let i = 0; i < out.length; i++) expect(out[i]).closeTo(bindPlaces[i]!, 2e-6);
+    const bindPositions = bindSection(dressed, 1);
+    for (let i = 0; i < out.length; i++) expect(out[i]).closeTo(bindPositions[i]!, 2e-6);
     run.play(0);
     for (let frame = 0; frame < 40; frame++) run.step();
     run.writeRender(0, 0, out, normals);
@@ -123,9 +123,9 @@ describe('a drawn section bound to a sim mesh', () => {
     expect(hem.length).above(15);
     // Every hem vertex lies within half an edge of a hem point, and a quarter edge of the line between two.
     for (let v = 24 * 41; v < 25 * 41; v++) {
-      const place = [0, 1, 2].map((k) => out[3 * v + k]!);
+      const position = [0, 1, 2].map((k) => out[3 * v + k]!);
       const near = hem
-        .map((point) => Math.hypot(...point.map((value, k) => value - place[k]!)))
+        .map((point) => Math.hypot(...point.map((value, k) => value - position[k]!)))
         .sort((p, q) => p - q);
       expect(near[0]).below(0.04);
     }

@@ -51,7 +51,7 @@ export function bindRender(
   const section = character.sections[sectionIndex]!;
   const { pointOfVertex, vertexOfPoint, pointCount } = weldPoints(section.positions);
   const bind = bindSection(character, sectionIndex);
-  const sim = collectSimPlaces(character, garment);
+  const sim = collectSimPositions(character, garment);
   const index = new SpatialIndex(sim.slice(), garment.triangles);
   const around = listTrianglesOfPoints(garment.triangles, garment.pointCount);
   const start = new Uint32Array(pointCount + 1);
@@ -60,13 +60,13 @@ export function bindRender(
   const weights: number[] = [];
   const heights: number[] = [];
   vertexOfPoint.forEach((vertex, p) => {
-    const place: Place = [bind[3 * vertex]!, bind[3 * vertex + 1]!, bind[3 * vertex + 2]!];
-    const closest = index.findClosest(...place)!;
+    const position: Position = [bind[3 * vertex]!, bind[3 * vertex + 1]!, bind[3 * vertex + 2]!];
+    const closest = index.findClosest(...position)!;
     const reach = REACH * garment.spacing;
     const near = listAround(garment.triangles, around, closest.triangle)
       .map((triangle) => ({
         triangle,
-        excess: measureDistance(sim, garment.triangles, triangle, place) - closest.distance,
+        excess: measureDistance(sim, garment.triangles, triangle, position) - closest.distance,
       }))
       .filter(({ excess }) => excess < reach)
       .sort((s, t) => s.excess - t.excess || s.triangle - t.triangle)
@@ -75,7 +75,7 @@ export function bindRender(
     const total = raw.reduce((sum, share) => sum + share, 0);
     near.forEach(({ triangle }, i) => {
       const corners = garment.triangles.subarray(3 * triangle, 3 * triangle + 3);
-      const on = measureOnTriangle(sim, 3, Array.from(corners), place);
+      const on = measureOnTriangle(sim, 3, Array.from(corners), position);
       entries.push(triangle);
       shares.push(raw[i]! / total);
       weights.push(...on.weights);
@@ -97,19 +97,19 @@ export function bindRender(
   };
 }
 
-type Place = [number, number, number];
+type Position = [number, number, number];
 
 /** Bind places of the sim mesh's points, in the order of the compiled garment. [n, 3] */
-function collectSimPlaces(
+function collectSimPositions(
   character: Character,
   { sectionIndex, vertexOfPoint, pointCount }: CompiledGarment,
 ): Float32Array {
   const bind = bindSection(character, sectionIndex);
-  const places = new Float32Array(3 * pointCount);
+  const positions = new Float32Array(3 * pointCount);
   vertexOfPoint.forEach((vertex, p) => {
-    places.set(bind.subarray(3 * vertex, 3 * vertex + 3), 3 * p);
+    positions.set(bind.subarray(3 * vertex, 3 * vertex + 3), 3 * p);
   });
-  return places;
+  return positions;
 }
 
 function listAround(
@@ -126,34 +126,39 @@ function listAround(
 }
 
 /** Distance of a place from a triangle, m: from its foot in the plane when that lies inside, else from the sides. */
-function measureDistance(x: Float32Array, triangles: Uint32Array, triangle: number, place: Place): number {
+function measureDistance(
+  x: Float32Array,
+  triangles: Uint32Array,
+  triangle: number,
+  position: Position,
+): number {
   const corners = Array.from(triangles.subarray(3 * triangle, 3 * triangle + 3));
-  const { weights, height } = measureOnTriangle(x, 3, corners, place);
+  const { weights, height } = measureOnTriangle(x, 3, corners, position);
   if (Math.min(...weights) >= 0) return Math.abs(height);
   return Math.min(
     ...corners.map((corner, k) =>
-      distanceToSegment(place, placeOf(x, corner), placeOf(x, corners[(k + 1) % 3]!)),
+      distanceToSegment(position, positionOf(x, corner), positionOf(x, corners[(k + 1) % 3]!)),
     ),
   );
 }
 
-function placeOf(x: Float32Array, point: number): Float32Array {
+function positionOf(x: Float32Array, point: number): Float32Array {
   return x.subarray(3 * point, 3 * point + 3);
 }
 
 /** Scratch for one binding, kept from frame to frame. */
-export interface BoundPlaces {
+export interface BoundPositions {
   /** [points, 3] */
-  places: Float32Array;
+  positions: Float32Array;
   normals: Float32Array;
   /** Unit normals of the sim mesh's triangles, [t, 3]. */
   faceNormals: Float32Array;
 }
 
 /** Room for the vertices of a bound section, to be filled each frame. */
-export function createBoundPlaces(binding: RenderBinding, triangleCount: number): BoundPlaces {
+export function createBoundPositions(binding: RenderBinding, triangleCount: number): BoundPositions {
   return {
-    places: new Float32Array(3 * binding.pointCount),
+    positions: new Float32Array(3 * binding.pointCount),
     normals: new Float32Array(3 * binding.pointCount),
     faceNormals: new Float32Array(3 * triangleCount),
   };
@@ -169,11 +174,11 @@ export function writeBound(
   binding: RenderBinding,
   x: Float32Array,
   triangles: Uint32Array,
-  scratch: BoundPlaces,
+  scratch: BoundPositions,
   outPositions: Float32Array,
   outNormals: Float32Array,
 ): void {
-  const { places, normals, faceNormals } = scratch;
+  const { positions, normals, faceNormals } = scratch;
   writeFaceNormals(x, triangles, faceNormals);
   const { start, entries, shares, weights, heights, pointOfVertex, pointCount } = binding;
   for (let p = 0; p < pointCount; p++) {
@@ -194,15 +199,15 @@ export function writeBound(
       py += wa * x[a + 1]! + wb * x[b + 1]! + wc * x[c + 1]! + height * faceNormals[t + 1]!;
       pz += wa * x[a + 2]! + wb * x[b + 2]! + wc * x[c + 2]! + height * faceNormals[t + 2]!;
     }
-    places[3 * p] = px;
-    places[3 * p + 1] = py;
-    places[3 * p + 2] = pz;
+    positions[3 * p] = px;
+    positions[3 * p + 1] = py;
+    positions[3 * p + 2] = pz;
   }
-  computeVertexNormals(places, binding.triangles, normals);
+  computeVertexNormals(positions, binding.triangles, normals);
   for (let v = 0; v < pointOfVertex.length; v++) {
     const p = 3 * pointOfVertex[v]!;
     for (let k = 0; k < 3; k++) {
-      outPositions[3 * v + k] = places[p + k]!;
+      outPositions[3 * v + k] = positions[p + k]!;
       outNormals[3 * v + k] = normals[p + k]!;
     }
   }

@@ -22,7 +22,7 @@ export function collectOuterSurface(
         if (number === undefined) {
           number = positions.length / 3;
           numbers.set(point, number);
-          positions.push(...mesh.places.subarray(3 * point, 3 * point + 3));
+          positions.push(...mesh.pointPositions.subarray(3 * point, 3 * point + 3));
         }
         triangles.push(number);
       }

@@ -59,10 +59,10 @@ function findPicked(
 ): Uint8Array {
   const middles = computeMiddles(character, sectionIndex);
   if (!packed || packed.length < 4) return new Uint8Array(middles.length / 3);
-  const places = packed.slice(1);
+  const positions = packed.slice(1);
   // Places as triangles without a size: the index finds the closest.
-  const corners = Uint32Array.from({ length: places.length }, (_, i) => Math.floor(i / 3));
-  const index = new SpatialIndex(places, corners);
+  const corners = Uint32Array.from({ length: positions.length }, (_, i) => Math.floor(i / 3));
+  const index = new SpatialIndex(positions, corners);
   return Uint8Array.from({ length: middles.length / 3 }, (_, f) => {
     const closest = index.findClosest(middles[3 * f]!, middles[3 * f + 1]!, middles[3 * f + 2]!)!;
     return closest.triangle < packed[0]! ? 1 : 0;
@@ -71,10 +71,10 @@ function findPicked(
 
 /** Middles of the faces in bind pose, world space. [f, 3] */
 function computeMiddles(character: Character, sectionIndex: number): Float32Array {
-  const { places, faces } = createSectionMesh(character, sectionIndex);
+  const { pointPositions: positions, faces } = createSectionMesh(character, sectionIndex);
   return Float32Array.from({ length: faces.length }, (_, i) => {
     const f = 3 * Math.floor(i / 3);
-    return [0, 1, 2].reduce((sum, k) => sum + places[3 * faces[f + k]! + (i % 3)]!, 0) / 3;
+    return [0, 1, 2].reduce((sum, k) => sum + positions[3 * faces[f + k]! + (i % 3)]!, 0) / 3;
   });
 }
 

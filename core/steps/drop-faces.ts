@@ -51,7 +51,7 @@ function mendSlivers(character: Character, sectionIndex: number): Section | null
     const sides = corners.map((p, k) => ({
       p,
       q: corners[(k + 1) % 3]!,
-      length: measureDistance(mesh.places, p, corners[(k + 1) % 3]!),
+      length: measureDistance(mesh.pointPositions, p, corners[(k + 1) % 3]!),
     }));
     sides.sort((s, t) => s.length - t.length);
     const [shortest, , longest] = sides as [(typeof sides)[0], (typeof sides)[0], (typeof sides)[0]];

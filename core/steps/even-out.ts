@@ -12,7 +12,7 @@ const SHARP_ANGLE = 0.87;
 export function evenOut(character: Character, sectionIndex: number, edgeLength: number): Section {
   const mesh = createSectionMesh(character, sectionIndex);
   const surface = remesh(
-    { positions: mesh.places, triangles: mesh.faces },
+    { positions: mesh.pointPositions, triangles: mesh.faces },
     { edgeLength, borderDetail: 0.6, sharpAngle: SHARP_ANGLE, lines: listUvSeams(mesh) },
   );
   return resampleSection(character, [sectionIndex], surface);

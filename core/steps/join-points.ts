@@ -11,7 +11,7 @@ export function joinPoints(
   pointOfVertex: Uint32Array,
   vertexOfPoint: Uint32Array,
   leaderOf: Int32Array,
-  placeOf: ReadonlyMap<number, readonly number[]> = new Map(),
+  positionOf: ReadonlyMap<number, readonly number[]> = new Map(),
 ): Section {
   const joined: Section = {
     ...section,
@@ -33,10 +33,10 @@ export function joinPoints(
   };
   pointOfVertex.forEach((point, vertex) => {
     const leader = leaderOf[point]!;
-    const place = placeOf.get(leader);
-    if (leader === point && !place) return;
+    const position = positionOf.get(leader);
+    if (leader === point && !position) return;
     const from = vertexOfPoint[leader]!;
-    if (place) joined.positions.set(place, 3 * vertex);
+    if (position) joined.positions.set(position, 3 * vertex);
     else copy(joined.positions, section.positions, 3, vertex, from);
     copy(joined.jointIndices, section.jointIndices, influences, vertex, from);
     copy(joined.jointWeights, section.jointWeights, influences, vertex, from);

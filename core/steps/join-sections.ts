@@ -13,10 +13,10 @@ export function joinSections(
   const weights: number[] = [];
   for (const index of sectionIndices) {
     const section = character.sections[index]!;
-    const { places, faces, vertexOfPoint } = createSectionMesh(character, index);
+    const { pointPositions, faces, vertexOfPoint } = createSectionMesh(character, index);
     const offset = positions.length / 3;
     const dense = hasWeights ? toDenseWeights(section, jointCount) : null;
-    for (const value of places) positions.push(value);
+    for (const value of pointPositions) positions.push(value);
     for (const corner of faces) triangles.push(corner + offset);
     for (const vertex of dense ? vertexOfPoint : []) {
       for (let j = 0; j < jointCount; j++) weights.push(dense![jointCount * vertex + j]!);

@@ -40,11 +40,11 @@ export function makeCardSurface(
     return [low, high];
   };
   const [along, across] = [reach(long), reach(wide)];
-  const places: number[] = [];
+  const strip: number[] = [];
   const triangles: number[] = [];
   for (let row = 0; row <= rows; row++) {
     const a = along[1] + (row / rows) * (along[0] - along[1]);
-    for (const b of across) places.push(...middle.map((m, k) => m + a * long[k]! + b * wide[k]!));
+    for (const b of across) strip.push(...middle.map((m, k) => m + a * long[k]! + b * wide[k]!));
     const p = 2 * row;
     // Diagonals take turns, so that the strip has no side.
     if (row < rows) {
@@ -52,7 +52,7 @@ export function makeCardSurface(
       triangles.push(...quad.map((corner) => p + corner));
     }
   }
-  return { positions: Float32Array.from(places), triangles: Uint32Array.from(triangles) };
+  return { positions: Float32Array.from(strip), triangles: Uint32Array.from(triangles) };
 }
 
 /** Unit axes of largest and second largest spread; the first points up. Jacobi rotations of the 3 by 3 covariance. */

@@ -22,11 +22,11 @@ export function movePoints(
   if (edits?.width !== 3) throw new RangeError('what was moved is not known any more');
   const mesh = createSectionMesh(character, sectionIndex);
   // Around what was moved the ways go out smoothly by themselves: no point is left out.
-  const { values: displacements } = readVertexEdits(edits, mesh.places);
-  const world = mesh.places.map((value, i) => value + displacements[i]!);
+  const { values: displacements } = readVertexEdits(edits, mesh.pointPositions);
+  const world = mesh.pointPositions.map((value, i) => value + displacements[i]!);
   const [own, before] = [
     invertBind(character, section.skin, world),
-    invertBind(character, section.skin, mesh.places),
+    invertBind(character, section.skin, mesh.pointPositions),
   ];
   const positions = section.positions.slice();
   mesh.pointOfVertex.forEach((point, vertex) => {
@@ -49,10 +49,10 @@ export function refreshNormals(
   pointOfVertex: Uint32Array,
   pointCount: number,
 ): Float32Array {
-  const smooth = (places: Float32Array): Float32Array => {
+  const smooth = (positions: Float32Array): Float32Array => {
     const ofPoints = new Float32Array(3 * pointCount);
     pointOfVertex.forEach((point, vertex) => {
-      ofPoints.set(places.subarray(3 * vertex, 3 * vertex + 3), 3 * point);
+      ofPoints.set(positions.subarray(3 * vertex, 3 * vertex + 3), 3 * point);
     });
     const faces = triangles.map((vertex) => pointOfVertex[vertex]!);
     return computeVertexNormals(ofPoints, faces, new Float32Array(3 * pointCount));

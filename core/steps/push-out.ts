@@ -32,12 +32,12 @@ export function pushOut(
   const neighbours = buildNeighbours(mesh.table, mesh.pointCount);
   const moves = new Float32Array(3 * mesh.pointCount);
   for (let pass = 0; pass < PASSES; pass++) {
-    if (!addMoves(mesh.places, moves, field, offset) && pass > 0) break;
+    if (!addMoves(mesh.pointPositions, moves, field, offset) && pass > 0) break;
     if (pass < SPREAD_PASSES) spreadMoves(moves, neighbours);
   }
   // Spreading gives way a little: the last word is the offset's.
-  addMoves(mesh.places, moves, field, offset);
-  const moved = mesh.places.map((value, i) => value + moves[i]!);
+  addMoves(mesh.pointPositions, moves, field, offset);
+  const moved = mesh.pointPositions.map((value, i) => value + moves[i]!);
   const own = invertBind(character, section.skin, moved);
   const positions = section.positions.slice();
   mesh.pointOfVertex.forEach((point, vertex) => {
@@ -49,21 +49,22 @@ export function pushOut(
 
 /** Adds to each point's move what it lacks to the offset. @returns Whether any did. */
 function addMoves(
-  places: Float32Array,
+  positions: Float32Array,
   moves: Float32Array,
   field: SignedDistanceField,
   offset: number,
 ): boolean {
   let isAny = false;
-  for (let i = 0; i < places.length; i += 3) {
-    const [x, y, z] = [0, 1, 2].map((k) => places[i + k]! + moves[i + k]!) as [number, number, number];
+  for (let i = 0; i < positions.length; i += 3) {
+    const [x, y, z] = [0, 1, 2].map((k) => positions[i + k]! + moves[i + k]!) as [number, number, number];
     const found = field.measure(x, y, z, MOST_SUNK);
     if (!found || found.distance >= offset - 1e-5) continue;
     const away = [x, y, z].map((value, k) => value - found.point[k]!);
     const length = Math.hypot(...away);
     if (length === 0) continue;
     const scale = (found.distance < 0 ? -1 : 1) / length;
-    for (let k = 0; k < 3; k++) moves[i + k] = found.point[k]! + scale * away[k]! * offset - places[i + k]!;
+    for (let k = 0; k < 3; k++)
+      moves[i + k] = found.point[k]! + scale * away[k]! * offset - positions[i + k]!;
     isAny = true;
   }
   return isAny;

@@ -18,7 +18,7 @@ interface Source extends Surface {
 }
 
 /** A place on the source: vertices around it, and how much each counts. */
-interface SourcePlace {
+interface SourcePosition {
   corners: readonly number[];
   weights: readonly number[];
 }
@@ -46,13 +46,13 @@ export function resampleSection(
     );
   }
   const source = collectSource(character, sectionIndices, skipsInside);
-  const { index, places } = findPlaces(source, surface);
+  const { index, sources } = findSources(source, surface);
   const hasAll = (key: 'uvs' | 'colors'): boolean => sections.every((section) => section[key]);
   const uvsOf = hasAll('uvs') ? sections.map((section) => section.uvs!) : null;
   const { points, uvs, triangles } = splitAtSeams(source, surface, index, uvsOf);
   const blend = (width: number, arrays: readonly (Float32Array | null | undefined)[]): Float32Array =>
     blendRows(
-      points.map((point) => places[point]!),
+      points.map((point) => sources[point]!),
       source,
       width,
       arrays,
@@ -104,13 +104,13 @@ export function resampleSection(
 
 /** @param arrays - One for each section, [its vertices, width]; without one a section counts as zero. */
 function blendRows(
-  places: readonly SourcePlace[],
+  positions: readonly SourcePosition[],
   { sectionOf, vertexOf }: Source,
   width: number,
   arrays: readonly (Float32Array | null | undefined)[],
 ): Float32Array {
-  const out = new Float32Array(width * places.length);
-  places.forEach(({ corners, weights }, v) => {
+  const out = new Float32Array(width * positions.length);
+  positions.forEach(({ corners, weights }, v) => {
     corners.forEach((corner, c) => {
       const array = arrays[sectionOf[corner]!];
       if (!array) return;
@@ -160,19 +160,26 @@ function collectSource(
 }
 
 /** The place on the source that is closest to each point of a surface. */
-function findPlaces(source: Source, { positions }: Surface): { index: SpatialIndex; places: SourcePlace[] } {
+function findSources(
+  source: Source,
+  { positions }: Surface,
+): { index: SpatialIndex; sources: SourcePosition[] } {
   const index = new SpatialIndex(source.positions.slice(), source.triangles);
-  const places: SourcePlace[] = [];
+  const sources: SourcePosition[] = [];
   for (let i = 0; i < positions.length; i += 3) {
     const closest = index.findClosest(positions[i]!, positions[i + 1]!, positions[i + 2]!)!;
-    places.push(locate(source, closest.triangle, closest.point));
+    sources.push(locate(source, closest.triangle, closest.point));
   }
-  return { index, places };
+  return { index, sources };
 }
 
-function locate(source: Source, triangle: number, place: readonly [number, number, number]): SourcePlace {
+function locate(
+  source: Source,
+  triangle: number,
+  position: readonly [number, number, number],
+): SourcePosition {
   const corners = Array.from(source.triangles.subarray(3 * triangle, 3 * triangle + 3));
-  return { corners, weights: measureOnTriangle(source.positions, 3, corners, place).weights };
+  return { corners, weights: measureOnTriangle(source.positions, 3, corners, position).weights };
 }
 
 /** Share of the way to the middle of its triangle at which a corner looks which side of a seam it is on. */
@@ -198,13 +205,13 @@ function splitAtSeams(
   const verticesOf: number[][] = Array.from({ length: p.length / 3 }, () => []);
   const split = triangles.map((point, i) => {
     const t = i - (i % 3);
-    const place = [0, 1, 2].map((k) => p[3 * point + k]!) as [number, number, number];
-    const inward = place.map((value, k) => {
+    const position = [0, 1, 2].map((k) => p[3 * point + k]!) as [number, number, number];
+    const inward = position.map((value, k) => {
       const middle =
         (p[3 * triangles[t]! + k]! + p[3 * triangles[t + 1]! + k]! + p[3 * triangles[t + 2]! + k]!) / 3;
       return value + LOOK_INWARD * (middle - value);
     }) as [number, number, number];
-    const own = locate(source, index.findClosest(...inward)!.triangle, place);
+    const own = locate(source, index.findClosest(...inward)!.triangle, position);
     const [u, v] = blendRows([own], source, 2, uvsOf) as unknown as [number, number];
     const known = verticesOf[point]!.find(
       (vertex) => Math.abs(uvs[2 * vertex]! - u) < SAME_UV && Math.abs(uvs[2 * vertex + 1]! - v) < SAME_UV,

@@ -25,12 +25,12 @@ export function setWeights(
   const lost = joints.indexOf(-1);
   if (lost >= 0) throw new RangeError(`the skin of "${section.name}" has no joint "${jointNames[lost]}"`);
   const bound = bindSection(character, sectionIndex);
-  const places = Float32Array.from(
+  const positions = Float32Array.from(
     Array.from(weldPoints(section.positions).vertexOfPoint).flatMap((v) => [
       ...bound.subarray(3 * v, 3 * v + 3),
     ]),
   );
-  const { isSet, values } = readVertexEdits(edits, places);
+  const { isSet, values } = readVertexEdits(edits, positions);
   const width = jointNames.length;
   return editWeights(
     character,

@@ -149,16 +149,16 @@ function placeShell(
   const normals = computeVertexNormals(ofPoints, faces, new Float32Array(3 * pointCount));
   calmNormals(normals, ofPoints, mesh.table, thickness);
   const outward = measureOutward(ofPoints, normals, sides, pointOfVertex);
-  const places = new Float32Array(3 * source.length);
+  const positions = new Float32Array(3 * source.length);
   source.forEach((from, v) => {
     const p = 3 * pointOfVertex[from]!;
     for (let k = 0; k < 3; k++) {
       const bulge = depth[v] === 0.5 ? 0.5 * thickness * outward[p + k]! : 0;
-      places[3 * v + k] = outer[3 * from + k]! - depth[v]! * thickness * normals[p + k]! + bulge;
+      positions[3 * v + k] = outer[3 * from + k]! - depth[v]! * thickness * normals[p + k]! + bulge;
     }
   });
-  for (const [v, twin] of twins) places.copyWithin(3 * v, 3 * twin, 3 * twin + 3);
-  return places;
+  for (const [v, twin] of twins) positions.copyWithin(3 * v, 3 * twin, 3 * twin + 3);
+  return positions;
 }
 
 /**
@@ -169,7 +169,7 @@ function placeShell(
  */
 function calmNormals(
   normals: Float32Array,
-  places: Float32Array,
+  positions: Float32Array,
   { edges, edgeCount }: EdgeTable,
   thickness: number,
 ): void {
@@ -177,7 +177,7 @@ function calmNormals(
     const before = normals.slice();
     for (let e = 0; e < edgeCount; e++) {
       const [p, q] = [edges[2 * e]!, edges[2 * e + 1]!];
-      const share = Math.max(0, 1 - measureDistance(places, p, q) / (CALM_REACH * thickness));
+      const share = Math.max(0, 1 - measureDistance(positions, p, q) / (CALM_REACH * thickness));
       if (share === 0) continue;
       for (let k = 0; k < 3; k++) {
         normals[3 * p + k] = normals[3 * p + k]! + share * before[3 * q + k]!;
@@ -193,15 +193,15 @@ function calmNormals(
 
 /** Unit ways out of the surface at the points of its border, across normal and border. [points, 3] */
 function measureOutward(
-  places: Float32Array,
+  positions: Float32Array,
   normals: Float32Array,
   sides: readonly RimSide[],
   pointOfVertex: Uint32Array,
 ): Float32Array {
-  const outward = new Float32Array(places.length);
+  const outward = new Float32Array(positions.length);
   for (const { from, to } of sides) {
     const [p, q] = [3 * pointOfVertex[from]!, 3 * pointOfVertex[to]!];
-    const along = [0, 1, 2].map((k) => places[q + k]! - places[p + k]!);
+    const along = [0, 1, 2].map((k) => positions[q + k]! - positions[p + k]!);
     for (const at of [p, q]) {
       for (let k = 0; k < 3; k++) {
         const [i, j] = [(k + 1) % 3, (k + 2) % 3];

@@ -37,20 +37,21 @@ export function transferMorphs(
   const mesh = createSectionMesh(character, sectionIndex);
   const width = 3 * wanted.length;
   const { values } = transferFields(
-    { positions: mesh.places, triangles: mesh.faces },
+    { positions: mesh.pointPositions, triangles: mesh.faces },
     { positions, triangles },
     offsets,
     width,
     options,
   );
   const morphs = wanted.map((name, m): MorphTarget => {
-    const world = new Float32Array(mesh.places.length);
+    const world = new Float32Array(mesh.pointPositions.length);
     for (let p = 0; p < mesh.pointCount; p++) {
-      for (let k = 0; k < 3; k++) world[3 * p + k] = mesh.places[3 * p + k]! + values[width * p + 3 * m + k]!;
+      for (let k = 0; k < 3; k++)
+        world[3 * p + k] = mesh.pointPositions[3 * p + k]! + values[width * p + 3 * m + k]!;
     }
     const [moved, still] = [
       invertBind(character, section.skin, world),
-      invertBind(character, section.skin, mesh.places),
+      invertBind(character, section.skin, mesh.pointPositions),
     ];
     const ofVertices = new Float32Array(section.positions.length);
     mesh.pointOfVertex.forEach((point, vertex) => {
@@ -78,8 +79,9 @@ function collectOffsets(
     const still = bindWith(character, index, null);
     const moved = names.map((name) => bindWith(character, index, name));
     for (const vertex of vertexOfPoint) {
-      for (const places of moved) {
-        for (let k = 0; k < 3; k++) rows.push(places ? places[3 * vertex + k]! - still![3 * vertex + k]! : 0);
+      for (const positions of moved) {
+        for (let k = 0; k < 3; k++)
+          rows.push(positions ? positions[3 * vertex + k]! - still![3 * vertex + k]! : 0);
       }
     }
   }

@@ -44,7 +44,7 @@ export function transferWeights(
   const isInner = findInnerSide(mesh);
   const outerFaces = listOuterFaces(mesh.faces, isInner);
   const { values, ...outcome } = transferFields(
-    { positions: mesh.places, triangles: outerFaces },
+    { positions: mesh.pointPositions, triangles: outerFaces },
     body,
     body.weights,
     jointCount,
@@ -64,7 +64,7 @@ export function transferWeights(
   isKnown.forEach((known, p) => {
     if (!known) values.fill(0, p * jointCount, (p + 1) * jointCount);
   });
-  fillSmoothly({ positions: mesh.places, triangles: mesh.faces }, values, jointCount, isKnown);
+  fillSmoothly({ positions: mesh.pointPositions, triangles: mesh.faces }, values, jointCount, isKnown);
   for (let i = 0; i < values.length; i++) values[i] = Math.max(0, values[i]!);
   const section = character.sections[sectionIndex]!;
   const weights = spreadWeights(values, jointCount, section, mesh.pointOfVertex, { influences });

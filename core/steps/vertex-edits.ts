@@ -8,7 +8,7 @@ export interface VertexEdits {
   /** Numbers at each point. */
   width: number;
   /** Bind places of the points when the work was done, m, [n, 3], and faces over them. */
-  places: Float32Array;
+  positions: Float32Array;
   faces: Uint32Array;
   /** Non-zero where something was done. [n] */
   isSet: Uint8Array;
@@ -17,11 +17,14 @@ export interface VertexEdits {
 }
 
 /** Nothing done yet. */
-export function createVertexEdits(mesh: Pick<CheckedMesh, 'places' | 'faces'>, width: number): VertexEdits {
-  const count = mesh.places.length / 3;
+export function createVertexEdits(
+  mesh: Pick<CheckedMesh, 'pointPositions' | 'faces'>,
+  width: number,
+): VertexEdits {
+  const count = mesh.pointPositions.length / 3;
   return {
     width,
-    places: mesh.places,
+    positions: mesh.pointPositions,
     faces: mesh.faces,
     isSet: new Uint8Array(count),
     values: new Float32Array(count * width),
@@ -29,8 +32,8 @@ export function createVertexEdits(mesh: Pick<CheckedMesh, 'places' | 'faces'>, w
 }
 
 /** As one row of numbers: counts of points and faces, width; places, faces, which are set, values. */
-export function packVertexEdits({ width, places, faces, isSet, values }: VertexEdits): Float32Array {
-  const parts = [[isSet.length, faces.length / 3, width], places, faces, isSet, values];
+export function packVertexEdits({ width, positions, faces, isSet, values }: VertexEdits): Float32Array {
+  const parts = [[isSet.length, faces.length / 3, width], positions, faces, isSet, values];
   const packed = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0));
   let at = 0;
   for (const part of parts) {
@@ -47,12 +50,12 @@ export function unpackVertexEdits(packed: Float32Array | undefined): VertexEdits
   if (packed.length !== 3 + points * (4 + width) + 3 * faces) return null;
   let at = 3;
   const take = (length: number): Float32Array => packed.slice(at, (at += length));
-  const places = take(3 * points);
+  const positions = take(3 * points);
   const corners = Uint32Array.from(take(3 * faces));
   if (corners.some((corner) => corner >= points)) return null;
   return {
     width,
-    places,
+    positions,
     faces: corners,
     isSet: Uint8Array.from(take(points)),
     values: take(width * points),
@@ -61,16 +64,16 @@ export function unpackVertexEdits(packed: Float32Array | undefined): VertexEdits
 
 /**
  * The same work at other places: where more than half of what lies closest was worked on.
- * @param places - Bind places, [p, 3].
+ * @param positions - Bind places, [p, 3].
  */
 export function readVertexEdits(
-  { width, places: from, faces, isSet, values }: VertexEdits,
-  places: Float32Array,
+  { width, positions: from, faces, isSet, values }: VertexEdits,
+  positions: Float32Array,
 ): Pick<VertexEdits, 'isSet' | 'values'> {
   const source = { positions: from, triangles: faces };
-  const shares = sampleField(source, isSet, 1, places);
+  const shares = sampleField(source, isSet, 1, positions);
   return {
     isSet: Uint8Array.from(shares, (share) => (share > 0.5 ? 1 : 0)),
-    values: sampleField(source, values, width, places),
+    values: sampleField(source, values, width, positions),
   };
 }

@@ -18,7 +18,7 @@ export interface TrialFrame {
   /** Deepest garment point inside the body, metres. */
   penetration: number;
   /** Which garment and welded vertex that is, and where, world space; null when nothing is inside. */
-  deepest: { garmentId: RecordId; point: WeldedIndex; place: [number, number, number] } | null;
+  deepest: { garmentId: RecordId; point: WeldedIndex; position: [number, number, number] } | null;
   /** Strain that 99 % of the edge length stays below (0.04 = 4 % longer than at rest). */
   stretch: number;
   /** Milliseconds that the frame took here. */
@@ -72,7 +72,11 @@ export function measurePenetration(
     const depth = body.measureDepth(x, y, z, MOST_DEPTH);
     if (depth <= penetration) return;
     penetration = depth;
-    deepest = { garmentId: run.garments[garment]!.setup.id, point: point as WeldedIndex, place: [x, y, z] };
+    deepest = {
+      garmentId: run.garments[garment]!.setup.id,
+      point: point as WeldedIndex,
+      position: [x, y, z],
+    };
   };
   run.garments.forEach(({ setup, shown }, garment) => {
     // What is drawn in its place counts instead.

@@ -98,7 +98,7 @@ describe('trials', () => {
     // The ball goes 5 cm past a sheet that nothing stops: as deep as its far side is from the sheet, 12 - 5 cm.
     expect(most).within(0.06, 0.125);
     const worst = bare.frames.find((frame) => frame.penetration === most)!;
-    expect(Math.hypot(worst.deepest!.place[0], worst.deepest!.place[1])).below(0.1);
+    expect(Math.hypot(worst.deepest!.position[0], worst.deepest!.position[1])).below(0.1);
     expect(bare.frames[0]!.penetration).equal(0);
     expect(bare.frames[0]!.deepest).equal(null);
   });
@@ -120,7 +120,10 @@ describe('trials', () => {
     expect(near.deepest!.point).within(0, 13 * 13 - 1);
     const [column, row] = [near.deepest!.point % 13, Math.floor(near.deepest!.point / 13)];
     expect(
-      Math.hypot(0.05 * column - 0.3 - near.deepest!.place[0], 0.3 - 0.05 * row - near.deepest!.place[1]),
+      Math.hypot(
+        0.05 * column - 0.3 - near.deepest!.position[0],
+        0.3 - 0.05 * row - near.deepest!.position[1],
+      ),
     ).below(0.08);
   });
 

@@ -66,7 +66,7 @@ export function createFastBodyField(): DistanceFunction {
 }
 
 /** What covers the figure at a place of its surface, and which joint (with its side) the nearest part follows. */
-export function describePlace(
+export function describePosition(
   x: number,
   y: number,
   z: number,

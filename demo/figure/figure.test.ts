@@ -3,9 +3,9 @@ import { quat, vec3 } from 'gl-matrix';
 import { buildEdgeTable } from '../../core/mesh/index.ts';
 import { PILOT_CLIPS } from '../motion/clips.ts';
 import { solveFigurePose } from '../motion/figure-pose.ts';
-import { createBodyField, createFastBodyField, describePlace } from './body-field.ts';
+import { createBodyField, createFastBodyField, describePosition } from './body-field.ts';
 import { gradient, smoothMin } from './distance.ts';
-import { getJointPlace, JOINT_INDEX, JOINTS } from './joints.ts';
+import { getJointPosition, JOINT_INDEX, JOINTS } from './joints.ts';
 import { polygonise } from './polygonise.ts';
 import { projectOnto } from './refine-surface.ts';
 
@@ -62,11 +62,11 @@ describe('the figure', () => {
     for (let y = 0.05; y < 1.75; y += 0.03) {
       for (const x of [-0.4, -0.1, 0, 0.1, 0.4])
         expect(
-          JOINT_INDEX.has(describePlace(x, y, 0.05).joint) ||
-            /^(thumb|index|middle|ring|little)/.test(describePlace(x, y, 0.05).joint),
+          JOINT_INDEX.has(describePosition(x, y, 0.05).joint) ||
+            /^(thumb|index|middle|ring|little)/.test(describePosition(x, y, 0.05).joint),
         ).equal(true);
     }
-    expect(describePlace(0.08, 1.62, 0).joint).equal('head');
+    expect(describePosition(0.08, 1.62, 0).joint).equal('head');
     expect(JOINTS.length).equal(53);
   });
 });
@@ -84,16 +84,16 @@ describe('poses of the figure', () => {
           const parent = joint.parent === null ? -1 : JOINT_INDEX.get(joint.parent)!;
           if (parent < 0) {
             quat.copy(rotations[i]!, local);
-            vec3.copy(places[i]!, pose.rootPlace as unknown as vec3);
+            vec3.copy(places[i]!, pose.rootPosition as unknown as vec3);
             return;
           }
           const offset =
             joint.name === 'hips'
-              ? vec3.clone(pose.hipsPlace as unknown as vec3)
+              ? vec3.clone(pose.hipsPosition as unknown as vec3)
               : vec3.subtract(
                   vec3.create(),
-                  joint.place as unknown as vec3,
-                  getJointPlace(joint.parent!) as unknown as vec3,
+                  joint.position as unknown as vec3,
+                  getJointPosition(joint.parent!) as unknown as vec3,
                 );
           vec3.transformQuat(offset, offset, rotations[parent]!);
           vec3.add(places[i]!, places[parent]!, offset);

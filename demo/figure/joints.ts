@@ -1,15 +1,15 @@
 import type { Skeleton } from '../../core/rig/index.ts';
 import { FIGURE_PARTS } from './figure-parts.ts';
 
-type Place = readonly [number, number, number];
+type Position = readonly [number, number, number];
 
 interface Joint {
   name: string;
   parent: string | null;
-  place: Place;
+  position: Position;
 }
 
-const SPINE: readonly [string, string | null, Place][] = [
+const SPINE: readonly [string, string | null, Position][] = [
   ['root', null, [0, 0, 0]],
   ['hips', 'root', [0, 0.95, 0]],
   ['waist', 'hips', [0, 1.06, 0.005]],
@@ -19,7 +19,7 @@ const SPINE: readonly [string, string | null, Place][] = [
   ['head', 'neck', [0, 1.55, -0.005]],
 ];
 
-const LEFT: readonly [string, string, Place][] = [
+const LEFT: readonly [string, string, Position][] = [
   ['collar', 'chest', [0.03, 1.41, -0.01]],
   ['arm', 'collar', [0.17, 1.4, -0.02]],
   ['forearm', 'arm', [0.368, 1.202, -0.025]],
@@ -46,15 +46,16 @@ export const JOINT_INDEX: ReadonlyMap<string, number> = new Map(
 );
 
 function createJoints(): Joint[] {
-  const joints: Joint[] = SPINE.map(([name, parent, place]) => ({ name, parent, place }));
+  const joints: Joint[] = SPINE.map(([name, parent, position]) => ({ name, parent, position }));
   for (const side of ['l', 'r'] as const) {
-    const mirror = (place: Place): Place => (side === 'l' ? place : [-place[0], place[1], place[2]]);
-    for (const [name, parent, place] of LEFT) {
+    const mirror = (position: Position): Position =>
+      side === 'l' ? position : [-position[0], position[1], position[2]];
+    for (const [name, parent, position] of LEFT) {
       const isSpine = SPINE.some(([spine]) => spine === parent);
       joints.push({
         name: `${name}_${side}`,
         parent: isSpine ? parent : `${parent}_${side}`,
-        place: mirror(place),
+        position: mirror(position),
       });
     }
     for (const finger of FINGERS) {
@@ -63,7 +64,7 @@ function createJoints(): Joint[] {
       for (const [suffix, share] of FINGER_SHARES) {
         const at = (k: number): number => part.a[k]! + share * (part.b[k]! - part.a[k]!);
         const name = `${finger}_${suffix}_${side}`;
-        joints.push({ name, parent, place: mirror([at(0), at(1), at(2)]) });
+        joints.push({ name, parent, position: mirror([at(0), at(1), at(2)]) });
         parent = name;
       }
     }
@@ -72,10 +73,10 @@ function createJoints(): Joint[] {
 }
 
 /** World place of a joint in bind pose. */
-export function getJointPlace(name: string): Place {
+export function getJointPosition(name: string): Position {
   const index = JOINT_INDEX.get(name);
   if (index === undefined) throw new Error(`There is no joint "${name}".`);
-  return JOINTS[index]!.place;
+  return JOINTS[index]!.position;
 }
 
 /** Joints with world-aligned axes; the mesh nodes follow behind them. */
@@ -92,10 +93,10 @@ export function createSkeleton(meshNodes: readonly string[]): Skeleton {
   JOINTS.forEach((joint, i) => {
     const parent = joint.parent === null ? -1 : JOINT_INDEX.get(joint.parent)!;
     skeleton.parents[i] = parent;
-    const from = parent < 0 ? ([0, 0, 0] as const) : JOINTS[parent]!.place;
+    const from = parent < 0 ? ([0, 0, 0] as const) : JOINTS[parent]!.position;
     // Rounded as a modelling program would write them; sums stay within a micrometre.
     for (let k = 0; k < 3; k++)
-      skeleton.translations[3 * i + k] = Math.round((joint.place[k]! - from[k]!) * 1e6) / 1e6;
+      skeleton.translations[3 * i + k] = Math.round((joint.position[k]! - from[k]!) * 1e6) / 1e6;
   });
   return skeleton;
 }

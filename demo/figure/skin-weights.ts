@@ -1,5 +1,5 @@
 import { buildEdgeTable, buildNeighbours } from '../../core/mesh/index.ts';
-import { describePlace } from './body-field.ts';
+import { describePosition } from './body-field.ts';
 import { FINGERS, JOINT_INDEX, JOINTS } from './joints.ts';
 import type { Surface } from './polygonise.ts';
 
@@ -23,13 +23,13 @@ export function computeFigureWeights(surface: Surface): DenseWeights {
   const weights = new Float32Array(count * JOINT_COUNT);
   const rate = new Float32Array(count);
   for (let v = 0; v < count; v++) {
-    const place = [
+    const position = [
       surface.positions[3 * v]!,
       surface.positions[3 * v + 1]!,
       surface.positions[3 * v + 2]!,
     ] as const;
-    const { joint, part } = describePlace(...place);
-    weights[v * JOINT_COUNT + findNearestJoint(joint, place)] = 1;
+    const { joint, part } = describePosition(...position);
+    weights[v * JOINT_COUNT + findNearestJoint(joint, position)] = 1;
     const radius = Math.min(part.ra, part.rb) * Math.min(part.scaleX, part.scaleZ, 1);
     rate[v] = 0.6 * Math.min(1, (radius / FULL_RADIUS) ** 2);
   }
@@ -94,9 +94,9 @@ const CHAINS: readonly (readonly string[])[] = [
   ]),
 ];
 
-function findNearestJoint(joint: string, place: readonly [number, number, number]): number {
+function findNearestJoint(joint: string, position: readonly [number, number, number]): number {
   const finger = FINGERS.find((name) => joint === name);
-  const own = finger ? `${finger}_a${place[0] > 0 ? '_l' : '_r'}` : joint;
+  const own = finger ? `${finger}_a${position[0] > 0 ? '_l' : '_r'}` : joint;
   const chain =
     own === 'hips' ? CHAINS[0] : CHAINS.find((names) => names.slice(finger ? 0 : 1).includes(own));
   if (!chain) throw new Error(`No chain of joints holds "${own}".`);
@@ -105,10 +105,10 @@ function findNearestJoint(joint: string, place: readonly [number, number, number
   let best = JOINT_INDEX.get(own)!;
   let bestDistance = Number.POSITIVE_INFINITY;
   for (const name of candidates) {
-    const from = JOINTS[JOINT_INDEX.get(name)!]!.place;
+    const from = JOINTS[JOINT_INDEX.get(name)!]!.position;
     const next = chain[chain.indexOf(name) + 1];
-    const to = next ? JOINTS[JOINT_INDEX.get(next)!]!.place : extend(name);
-    const d = distanceToSegment(place, from, to);
+    const to = next ? JOINTS[JOINT_INDEX.get(next)!]!.position : extend(name);
+    const d = distanceToSegment(position, from, to);
     if (d < bestDistance) {
       bestDistance = d;
       best = JOINT_INDEX.get(name)!;
@@ -120,8 +120,8 @@ function findNearestJoint(joint: string, place: readonly [number, number, number
 /** The last bone of a chain goes on as far as the one before it. */
 function extend(name: string): readonly [number, number, number] {
   const joint = JOINTS[JOINT_INDEX.get(name)!]!;
-  const parent = JOINTS[JOINT_INDEX.get(joint.parent!)!]!.place;
-  return [0, 1, 2].map((k) => 2 * joint.place[k]! - parent[k]!) as [number, number, number];
+  const parent = JOINTS[JOINT_INDEX.get(joint.parent!)!]!.position;
+  return [0, 1, 2].map((k) => 2 * joint.position[k]! - parent[k]!) as [number, number, number];
 }
 
 function distanceToSegment(p: readonly number[], a: readonly number[], b: readonly number[]): number {

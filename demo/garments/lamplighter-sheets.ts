@@ -1,6 +1,14 @@
 import { SpatialIndex } from '../../core/math/index.ts';
 import { type DistanceFunction, smoothMin } from '../figure/distance.ts';
-import { evenOut, type Place, type Profile, pushOut, type Sheet, samplePolyline, toSheet } from './sheet.ts';
+import {
+  evenOut,
+  type Position,
+  type Profile,
+  pushOut,
+  type Sheet,
+  samplePolyline,
+  toSheet,
+} from './sheet.ts';
 
 /** Lines down the front, the back and the side of the trunk: outward from the spine, height. Metres. */
 const SMOCK_FRONT: Profile = [
@@ -45,7 +53,7 @@ export function createSmock(distance: DistanceFunction): Sheet {
   return toSheet(grid);
 }
 
-function placeAround(s: number, angle: number): Place {
+function placeAround(s: number, angle: number): Position {
   const side = Math.abs(Math.sin(angle)) ** 1.6;
   const middle = samplePolyline(Math.cos(angle) >= 0 ? SMOCK_FRONT : SMOCK_BACK, s);
   const flank = samplePolyline(SMOCK_SIDE, s);
@@ -82,7 +90,7 @@ export function createApron(distance: DistanceFunction, smock: Sheet): Sheet {
   const half = columns / 2;
   const grid = Array.from({ length: rows + 1 }, (_, row) => {
     const s = row / rows;
-    return Array.from({ length: columns + 1 }, (_, c): Place => {
+    return Array.from({ length: columns + 1 }, (_, c): Position => {
       const angle = (reach * (c - half)) / half;
       const wide = 1 + 0.42 * s;
       const y = top - length * s * (1 - 0.06 * Math.abs(Math.sin(angle)));
@@ -146,7 +154,7 @@ export function createScarf(distance: DistanceFunction, smock: Sheet): Sheet {
   const layered = layOver(distance, smock);
   const ring = Array.from({ length: rows + 1 }, (_, row) => {
     const s = row / rows;
-    return Array.from({ length: columns }, (_, c): Place => {
+    return Array.from({ length: columns }, (_, c): Position => {
       const angle = (2 * Math.PI * (c - 1.5)) / columns;
       const radius = 0.07 + 0.034 * s;
       return [
@@ -163,10 +171,10 @@ export function createScarf(distance: DistanceFunction, smock: Sheet): Sheet {
   const overSmock = (x: number, y: number, z: number): number =>
     y > SMOCK_FRONT[0]![1] + 0.02 ? distance(x, y, z) : layered(x, y, z);
   const last = ring[rows]!;
-  const tail: Place[][] = [last.slice(0, tailColumns + 1)];
+  const tail: Position[][] = [last.slice(0, tailColumns + 1)];
   for (let row = 1; row <= tailRows; row++) {
     const above = tail[row - 1]!;
-    tail.push(above.map(([x, y, z]): Place => [x, y - tailLength / tailRows, z + 0.004]));
+    tail.push(above.map(([x, y, z]): Position => [x, y - tailLength / tailRows, z + 0.004]));
   }
   for (let pass = 0; pass < 20; pass++) {
     for (const line of tail.slice(1)) for (const p of line) pushOut(p, overSmock, offset);
@@ -193,12 +201,12 @@ function joinTail(ring: Sheet, tail: Sheet): Sheet {
 
 const ROLL = { columns: 12, rows: 8, radius: 0.032, length: 0.2, offset: 0.006 };
 /** Middle of the top of the roll. */
-const ROLL_TOP: Place = [-0.2, 1.0, 0.05];
+const ROLL_TOP: Position = [-0.2, 1.0, 0.05];
 
 /** A rolled pouch of tools that hangs from the belt over the right thigh, closed at both ends. */
 export function createToolRoll(): Sheet {
   const { columns, rows, radius, length } = ROLL;
-  const grid: Place[][] = [];
+  const grid: Position[][] = [];
   // Ends draw in to a point that is not quite one, so that no triangle loses its area.
   const rings = [
     [0.12, 0],
@@ -209,7 +217,7 @@ export function createToolRoll(): Sheet {
   ] as [number, number][];
   for (const [share, down] of rings) {
     grid.push(
-      Array.from({ length: columns }, (_, c): Place => {
+      Array.from({ length: columns }, (_, c): Position => {
         const angle = (2 * Math.PI * c) / columns;
         return [
           ROLL_TOP[0] + share * radius * Math.sin(angle) - 0.06 * down,

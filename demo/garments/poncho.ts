@@ -60,7 +60,7 @@ export function createPoncho(distance: DistanceFunction): Sheet {
     [0.0035, 0.4],
     [0.001, 1],
   ] as const) {
-    grid.push(hem.map((p, c) => pipingPlace(p, above[c]!, out, down * pipingHeight)));
+    grid.push(hem.map((p, c) => pipingPosition(p, above[c]!, out, down * pipingHeight)));
   }
   return toSheet(grid);
 }
@@ -79,7 +79,7 @@ function placeAt(s: number, angle: number): [number, number, number] {
   ];
 }
 
-function pipingPlace(
+function pipingPosition(
   hem: readonly [number, number, number],
   above: readonly [number, number, number],
   out: number,

@@ -3,7 +3,7 @@ import type { Surface } from '../figure/polygonise.ts';
 import { spread } from '../figure/skin-weights.ts';
 import { triangulateGrid } from './triangulate-grid.ts';
 
-export type Place = [number, number, number];
+export type Position = [number, number, number];
 
 /** A surface that is one sheet rolled about the figure, with UVs; the first column is doubled for the UV seam. */
 export interface Sheet extends Surface {
@@ -33,9 +33,9 @@ export function samplePolyline(line: Profile, share: number): [number, number] {
 }
 
 /** Moves inner points towards the mean of their four neighbours; the first and last rows stay, and the sides of an open grid. */
-export function evenOut(grid: Place[][], share: number, isClosed = true): void {
+export function evenOut(grid: Position[][], share: number, isClosed = true): void {
   const columns = grid[0]!.length;
-  const before = grid.map((line) => line.map((p) => [...p] as Place));
+  const before = grid.map((line) => line.map((p) => [...p] as Position));
   for (let r = 1; r < grid.length - 1; r++) {
     for (let c = isClosed ? 0 : 1; c < columns - (isClosed ? 0 : 1); c++) {
       const around = [
@@ -53,7 +53,7 @@ export function evenOut(grid: Place[][], share: number, isClosed = true): void {
 }
 
 /** Moves a place that lies closer to a surface than an offset out to it. */
-export function pushOut(p: Place, distance: DistanceFunction, offset: number): void {
+export function pushOut(p: Position, distance: DistanceFunction, offset: number): void {
   const d = distance(...p);
   if (d >= offset) return;
   const n = gradient(distance, ...p);
@@ -61,7 +61,7 @@ export function pushOut(p: Place, distance: DistanceFunction, offset: number): v
 }
 
 /** A grid of places as a sheet. @param isClosed - Its last column meets the first. */
-export function toSheet(grid: readonly (readonly Place[])[], isClosed = true): Sheet {
+export function toSheet(grid: readonly (readonly Position[])[], isClosed = true): Sheet {
   const columns = grid[0]!.length - (isClosed ? 0 : 1);
   const positions: number[] = [];
   const uvs: number[] = [];

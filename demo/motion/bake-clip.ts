@@ -14,8 +14,8 @@ export function bakeClip(recipe: ClipRecipe): Clip {
   const hips = new Float32Array(3 * keyCount);
   for (let key = 0; key < keyCount; key++) {
     const pose = solveFigurePose(recipe.goalAt(times[key]!));
-    roots.set(pose.rootPlace, 3 * key);
-    hips.set(pose.hipsPlace, 3 * key);
+    roots.set(pose.rootPosition, 3 * key);
+    hips.set(pose.hipsPosition, 3 * key);
     JOINTS.forEach((_, joint) => {
       const row = pose.rotations.subarray(4 * joint, 4 * joint + 4);
       const track = rotations[joint]!;

@@ -1,5 +1,5 @@
 import { quat, vec3 } from 'gl-matrix';
-import { getJointPlace, JOINT_INDEX, JOINTS } from '../figure/joints.ts';
+import { getJointPosition, JOINT_INDEX, JOINTS } from '../figure/joints.ts';
 
 type Triple = readonly [number, number, number];
 export type Side = 'l' | 'r';
@@ -48,8 +48,8 @@ export interface FigureGoal {
 /** Local rotation of each joint (xyzw, [53, 4]) and the places of `root` and `hips`. */
 export interface FigurePose {
   rotations: Float32Array;
-  rootPlace: Triple;
-  hipsPlace: Triple;
+  rootPosition: Triple;
+  hipsPosition: Triple;
 }
 
 const DEGREE = Math.PI / 180;
@@ -64,7 +64,7 @@ class FigureSolver {
   readonly #goal: FigureGoal;
   readonly #local: quat[] = JOINTS.map(() => quat.create());
   readonly #world: quat[] = JOINTS.map(() => quat.create());
-  readonly #places: vec3[] = JOINTS.map((joint) => vec3.clone(joint.place as vec3));
+  readonly #places: vec3[] = JOINTS.map((joint) => vec3.clone(joint.position as vec3));
 
   constructor(goal: FigureGoal) {
     this.#goal = goal;
@@ -85,11 +85,11 @@ class FigureSolver {
     this.#local.forEach((rotation, i) => {
       rotations.set(rotation, 4 * i);
     });
-    const hips = getJointPlace('hips');
+    const hips = getJointPosition('hips');
     return {
       rotations,
-      rootPlace: [goal.root[0], 0, goal.root[1]],
-      hipsPlace: [hips[0] + goal.hips[0], hips[1] + goal.hips[1], hips[2] + goal.hips[2]],
+      rootPosition: [goal.root[0], 0, goal.root[1]],
+      hipsPosition: [hips[0] + goal.hips[0], hips[1] + goal.hips[1], hips[2] + goal.hips[2]],
     };
   }
 
@@ -185,7 +185,7 @@ function bend([x, y, z]: Triple): quat {
 }
 
 function between(from: number, to: number): vec3 {
-  return vec3.subtract(vec3.create(), JOINTS[to]!.place as vec3, JOINTS[from]!.place as vec3);
+  return vec3.subtract(vec3.create(), JOINTS[to]!.position as vec3, JOINTS[from]!.position as vec3);
 }
 
 /** World rotation that takes a bind direction to a new one, keeping +Z as near `forward` as it goes. */

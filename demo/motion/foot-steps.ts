@@ -1,9 +1,9 @@
-import { getJointPlace } from '../figure/joints.ts';
+import { getJointPosition } from '../figure/joints.ts';
 import type { FootGoal, Side } from './figure-pose.ts';
 
 /** Ankle height and the distance from it forward to the ball of the foot, in bind pose. */
-const ANKLE = getJointPlace('heel_l');
-const BALL = getJointPlace('toes_l');
+const ANKLE = getJointPosition('heel_l');
+const BALL = getJointPosition('toes_l');
 export const ANKLE_HEIGHT = ANKLE[1];
 const BALL_FORWARD = BALL[2] - ANKLE[2];
 const BALL_DROP = ANKLE[1] - BALL[1];

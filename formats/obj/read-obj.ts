@@ -19,9 +19,9 @@ interface Piece {
  */
 export function readObj(file: SourceFile, limits: ReadLimits): { character: Character; log: RepairLog } {
   const log = new RepairLog();
-  const places: number[] = [];
+  const positions: number[] = [];
   const uvs: number[] = [];
-  const pieces = parse(file, limits, places, uvs, log);
+  const pieces = parse(file, limits, positions, uvs, log);
   const skin: Skin = {
     name: 'rides on root',
     joints: Uint32Array.of(0),
@@ -29,7 +29,7 @@ export function readObj(file: SourceFile, limits: ReadLimits): { character: Char
   };
   const sections = pieces
     .filter((piece) => piece.corners.length > 0)
-    .map((piece, index) => toSection(piece, index, places, uvs));
+    .map((piece, index) => toSection(piece, index, positions, uvs));
   if (sections.length === 0) {
     throw new IntakeError(
       'no-geometry',
@@ -58,7 +58,7 @@ export function readObj(file: SourceFile, limits: ReadLimits): { character: Char
 function parse(
   file: SourceFile,
   limits: ReadLimits,
-  places: number[],
+  positions: number[],
   uvs: number[],
   log: RepairLog,
 ): Piece[] {
@@ -75,7 +75,7 @@ function parse(
   lines.forEach((line, index) => {
     const [keyword, ...words] = line.trim().split(/\s+/);
     const where = `line ${index + 1}`;
-    if (keyword === 'v') places.push(...readNumbers(words, 3, file.name, where));
+    if (keyword === 'v') positions.push(...readNumbers(words, 3, file.name, where));
     else if (keyword === 'vt')
       uvs.push(...readNumbers(words.length === 1 ? [...words, '0'] : words, 2, file.name, where));
     else if (keyword === 'o' || keyword === 'g') object = words.join(' ');
@@ -86,9 +86,9 @@ function parse(
         if (!piece) pieces.push((piece = { object, material, corners: [] }));
       }
       if (words.length > 3) polygons++;
-      addFace(piece, words, places.length / 3, uvs.length / 2, file.name, where);
+      addFace(piece, words, positions.length / 3, uvs.length / 2, file.name, where);
     } else if (keyword && /^(p|l|curv2?|surf|cstype)$/.test(keyword)) leftOut.add(keyword);
-    if (places.length > 3 * limits.vertices) {
+    if (positions.length > 3 * limits.vertices) {
       throw new IntakeError(
         'too-large',
         file.name,
@@ -163,7 +163,7 @@ function resolveIndex(word: string | undefined, count: number, file: string, whe
   return index;
 }
 
-function toSection(piece: Piece, index: number, places: number[], uvs: number[]): Section {
+function toSection(piece: Piece, index: number, ofFile: number[], uvs: number[]): Section {
   const vertexOfCorner = new Map<string, number>();
   const positions: number[] = [];
   const coordinates: number[] = [];
@@ -176,7 +176,7 @@ function toSection(piece: Piece, index: number, places: number[], uvs: number[])
     if (vertex === undefined) {
       vertex = positions.length / 3;
       vertexOfCorner.set(key, vertex);
-      positions.push(places[3 * v]!, places[3 * v + 1]!, places[3 * v + 2]!);
+      positions.push(ofFile[3 * v]!, ofFile[3 * v + 1]!, ofFile[3 * v + 2]!);
       // OBJ counts V upward from the bottom of the image, we (as glTF) downward from its top.
       coordinates.push(vt < 0 ? 0 : uvs[2 * vt]!, vt < 0 ? 0 : 1 - uvs[2 * vt + 1]!);
     }

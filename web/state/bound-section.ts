@@ -39,7 +39,7 @@ export class BoundSection {
     this.mesh = getSectionMesh(character, this.sectionIndex);
     this.hand = createHandMesh(this.mesh);
     this.jointCount = character.skins[section.skin]!.joints.length;
-    this.positions = invertBind(character, section.skin, this.mesh.places);
+    this.positions = invertBind(character, section.skin, this.mesh.pointPositions);
     const { vertexOfPoint, pointCount } = this.mesh;
     const ofVertices = toDenseWeights(section, this.jointCount);
     this.dense = new Float32Array(pointCount * this.jointCount);

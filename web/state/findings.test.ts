@@ -89,7 +89,7 @@ describe('findings', () => {
       penetration,
       stretch: 0,
       cost: 0,
-      deepest: { garmentId, point: 7 as WeldedIndex, place: [time, 0, 0] as [number, number, number] },
+      deepest: { garmentId, point: 7 as WeldedIndex, position: [time, 0, 0] as [number, number, number] },
     });
     const [worst] = listFindings(
       editor,
@@ -99,7 +99,7 @@ describe('findings', () => {
       [],
     );
     expect(worst).include({ kind: 'penetration', severity: 'severe', title: '31.0 mm into the body' });
-    expect(worst!.at).deep.equal({ time: 0.2, place: [0.2, 0, 0] });
+    expect(worst!.at).deep.equal({ time: 0.2, position: [0.2, 0, 0] });
     expect(kinds(editor, [frame(0.1, 0.001)])).not.include('penetration');
   });
 });

@@ -14,7 +14,7 @@ export interface Finding {
   /** Where it is mended. */
   stage: Stage;
   /** Time of the clip to go to, s, and the place to look at. */
-  at?: { time: number; place: [number, number, number] };
+  at?: { time: number; position: [number, number, number] };
   /** Welded vertices of the garment to mark. */
   points?: readonly number[];
 }
@@ -119,7 +119,7 @@ function checkTrial(garmentId: RecordId, frames: readonly TrialFrame[]): Finding
       title: `${(1000 * worst.penetration).toFixed(1)} mm into the body`,
       details: `Point ${worst.deepest.point}, ${worst.time.toFixed(2)} s into the clip.`,
       stage: 'bodies',
-      at: { time: worst.time, place: worst.deepest.place },
+      at: { time: worst.time, position: worst.deepest.position },
     },
   ];
 }

@@ -1,5 +1,5 @@
 import { sampleField } from '../../core/mesh/index.ts';
-import { measureHold, smoothPlaces } from '../../core/prepare/index.ts';
+import { measureHold, smoothPositions } from '../../core/prepare/index.ts';
 import { computeFalloff, type Falloff } from '../../core/reach/index.ts';
 import { findSection, invertBind, type SectionName } from '../../core/rig/index.ts';
 import { BoundSection } from './bound-section.ts';
@@ -49,14 +49,14 @@ export class FitWork {
     this.#preparing = preparing;
     this.#simulated = simulated;
     this.#bound = new BoundSection(editor.character, section);
-    this.#places = this.#bound.mesh.places.slice();
+    this.#places = this.#bound.mesh.pointPositions.slice();
   }
 
   get bound(): BoundSection {
     return this.#bound;
   }
 
-  get places(): Float32Array {
+  get positions(): Float32Array {
     return this.#places;
   }
 
@@ -83,7 +83,7 @@ export class FitWork {
       const away = Math.hypot(...center.map((value, k) => value - this.#places[3 * p + k]!));
       return strength * computeFalloff(falloff, away / radius);
     });
-    smoothPlaces(this.#bound.hand, this.#places, shares);
+    smoothPositions(this.#bound.hand, this.#places, shares);
     this.#moved();
   }
 
@@ -117,17 +117,17 @@ export class FitWork {
   #reopen(): boolean {
     if (findSection(this.#editor.character, this.#bound.name) < 0) return false;
     this.#bound = new BoundSection(this.#editor.character, this.#bound.name);
-    this.#places = this.#bound.mesh.places.slice();
+    this.#places = this.#bound.mesh.pointPositions.slice();
     this.store.set({ revision: this.store.state.revision + 1 });
     return true;
   }
 
   /** null when nothing was moved farther than a float can tell. */
   #measureDisplacements(): Float32Array | null {
-    const { places } = this.#bound.mesh;
-    if (places.length !== this.#places.length) return null;
+    const { pointPositions: positions } = this.#bound.mesh;
+    if (positions.length !== this.#places.length) return null;
     const displacements = this.#places.map((value, i) =>
-      Math.abs(value - places[i]!) > 2e-6 ? value - places[i]! : 0,
+      Math.abs(value - positions[i]!) > 2e-6 ? value - positions[i]! : 0,
     );
     return displacements.some((displacement) => displacement !== 0) ? displacements : null;
   }
@@ -137,11 +137,11 @@ export class FitWork {
     const changes = [{ section: name, displacements }];
     if (this.#simulated) {
       const index = findSection(this.#editor.character, this.#simulated);
-      const { places } = getSectionMesh(this.#editor.character, index);
-      const source = { positions: mesh.places, triangles: mesh.faces };
+      const { pointPositions: positions } = getSectionMesh(this.#editor.character, index);
+      const source = { positions: mesh.pointPositions, triangles: mesh.faces };
       changes.unshift({
         section: this.#simulated,
-        displacements: sampleField(source, displacements, 3, places),
+        displacements: sampleField(source, displacements, 3, positions),
       });
     }
     const state = { editor: this.#editor, preparing: this.#preparing };

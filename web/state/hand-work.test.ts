@@ -25,12 +25,12 @@ describe('work by hand on the page', function () {
     };
     const dabAt = (work: WeightWork, point: number): void => {
       const { mesh, hand } = work.bound;
-      const center = [...mesh.places.subarray(3 * point, 3 * point + 3)] as [number, number, number];
+      const center = [...mesh.pointPositions.subarray(3 * point, 3 * point + 3)] as [number, number, number];
       work.dab(
         {
-          positions: mesh.places,
+          positions: mesh.pointPositions,
           stride: 3,
-          normals: new Float32Array(mesh.places.length),
+          normals: new Float32Array(mesh.pointPositions.length),
           neighbours: hand.neighbours,
         },
         { center },
@@ -96,8 +96,8 @@ describe('work by hand on the page', function () {
       work.grip(hem);
       work.pull([0, -0.05, 0]);
       work.pull([0, -0.1, 0]);
-      expect(work.places[3 * hem + 1]).closeTo(mesh.places[3 * hem + 1]! - 0.1, 1e-6);
-      expect(work.places[1]).equal(mesh.places[1]);
+      expect(work.positions[3 * hem + 1]).closeTo(mesh.pointPositions[3 * hem + 1]! - 0.1, 1e-6);
+      expect(work.positions[1]).equal(mesh.pointPositions[1]);
       expect(lowest()).closeTo(-0.6, 1e-4);
       await work.keep();
       expect(lowest()).closeTo(-0.7, 1e-4);
@@ -134,14 +134,14 @@ describe('work by hand on the page', function () {
       work.grip(500);
       work.store.set({ radius: 0.05 });
       work.pull([0.05, 0, 0]);
-      const pulled = work.places.slice();
+      const pulled = work.positions.slice();
       work.store.set({ radius: 0.1, strength: 1 });
-      const at = [...work.places.subarray(1500, 1503)] as [number, number, number];
+      const at = [...work.positions.subarray(1500, 1503)] as [number, number, number];
       for (let i = 0; i < 4; i++) work.smooth(at);
-      const { places } = work.bound.mesh;
+      const { pointPositions: positions } = work.bound.mesh;
       const away = (from: Float32Array): number =>
-        Math.hypot(...[0, 1, 2].map((k) => from[1500 + k]! - places[1500 + k]!));
-      expect(away(work.places)).below(0.8 * away(pulled));
+        Math.hypot(...[0, 1, 2].map((k) => from[1500 + k]! - positions[1500 + k]!));
+      expect(away(work.positions)).below(0.8 * away(pulled));
     });
 
     it('of a drawn section takes the mesh along that is simulated for it', async () => {

@@ -12,9 +12,9 @@ function fakePreview(shop: Workshop, sections: readonly number[], fall: number):
   const floats: number[] = [];
   const layouts = sections.map((sectionIndex) => {
     const positions = floats.length;
-    const places = bindSection(shop.editor.character, sectionIndex);
-    floats.push(...places.map((value, i) => (i % 3 === 1 ? value - fall : value)));
-    return { sectionIndex, positions, normals: 0, vertexCount: places.length / 3 };
+    const atRest = bindSection(shop.editor.character, sectionIndex);
+    floats.push(...atRest.map((value, i) => (i % 3 === 1 ? value - fall : value)));
+    return { sectionIndex, positions, normals: 0, vertexCount: atRest.length / 3 };
   });
   const [simulated, ...renders] = layouts;
   const frame = {

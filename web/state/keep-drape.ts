@@ -21,10 +21,11 @@ export async function keepDrape(
   if (!frame || !layout) throw new Error('the garment is not simulated now');
   const changes = [layout, ...layout.renders].map(({ sectionIndex, positions }) => {
     const mesh = getSectionMesh(editor.character, sectionIndex);
-    const displacements = new Float32Array(mesh.places.length);
+    const displacements = new Float32Array(mesh.pointPositions.length);
     mesh.vertexOfPoint.forEach((vertex, p) => {
       for (let k = 0; k < 3; k++)
-        displacements[3 * p + k] = frame.floats[positions + 3 * vertex + k]! - mesh.places[3 * p + k]!;
+        displacements[3 * p + k] =
+          frame.floats[positions + 3 * vertex + k]! - mesh.pointPositions[3 * p + k]!;
     });
     return {
       section: { sectionIndex, sectionName: editor.character.sections[sectionIndex]!.name },

@@ -26,7 +26,7 @@ export function getReachMesh(character: Character, sectionIndex: number): ReachM
     neighbours: buildNeighbours(mesh.table, mesh.pointCount),
     front: new SurfaceFront(mesh.faces, mesh.pointCount),
     get mirror() {
-      mirror ??= new Mirror({ positions: mesh.places, triangles: mesh.faces });
+      mirror ??= new Mirror({ positions: mesh.pointPositions, triangles: mesh.faces });
       return mirror;
     },
   };

@@ -96,7 +96,12 @@ export class ReachWatch {
     const { mesh, neighbours } = getReachMesh(character, index);
     // The mesh is being prepared.
     if (values.length !== mesh.pointCount) return [];
-    return checkReach({ values, neighbours, positions: mesh.places, isLining: this.#findLining(garment) });
+    return checkReach({
+      values,
+      neighbours,
+      positions: mesh.pointPositions,
+      isLining: this.#findLining(garment),
+    });
   }
 
   /** What rides on the outer side: as painted, or as it was recognised; null: nothing, or not known yet. */

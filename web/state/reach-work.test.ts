@@ -258,7 +258,7 @@ function stroke(editor: Editor, reach: ReachWork, random: Random): void {
   for (let dab = 0; dab < 4; dab++) {
     const { values, map, kind, reachMesh } = reach.ensure(reach.channel)!;
     const { mesh, neighbours } = reachMesh;
-    const surface = { positions: mesh.places, stride: 3, normals: mesh.places, neighbours };
+    const surface = { positions: mesh.pointPositions, stride: 3, normals: mesh.pointPositions, neighbours };
     const { range, defaultValue } = CHANNELS[kind];
     const change = computeDab(values, surface, {
       center: [random() - 0.5, -random(), 0],

@@ -298,7 +298,7 @@ export class ReachWork {
 
   #findShares(low: PointSet, high: PointSet, { mesh }: ReachMesh): Float32Array {
     if (this.#shares?.low !== low || this.#shares.high !== high) {
-      const shares = computeRamp({ positions: mesh.places, triangles: mesh.faces }, low, high);
+      const shares = computeRamp({ positions: mesh.pointPositions, triangles: mesh.faces }, low, high);
       this.#shares = { low, high, shares };
     }
     return this.#shares.shares;

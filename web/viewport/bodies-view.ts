@@ -41,9 +41,9 @@ const SELECTED_OPACITY = { open: 1, hidden: 0.45 } as const;
 
 /** Draws only what lies before everything else, or only what lies behind it. */
 const DEPTHS = { open: LessEqualDepth, hidden: GreaterDepth } as const;
-type Place = keyof typeof DEPTHS;
+type Position = keyof typeof DEPTHS;
 
-function createFill(place: Place): MeshBasicMaterial {
+function createFill(place: Position): MeshBasicMaterial {
   return new MeshBasicMaterial({
     color: CHALK,
     transparent: true,
@@ -55,8 +55,8 @@ function createFill(place: Place): MeshBasicMaterial {
 
 function createLine(
   color: string,
-  opacity: Readonly<Record<Place, number>>,
-  place: Place,
+  opacity: Readonly<Record<Position, number>>,
+  place: Position,
 ): LineBasicMaterial {
   return new LineBasicMaterial({
     color,
@@ -142,21 +142,21 @@ export class BodiesView {
   }
 
   /** The handle nearest to a ray, with its place in the world; handles count a little larger than they look. */
-  findHandle(ray: Ray): { kind: HandleKind; place: Vector3 } | null {
-    let best: { kind: HandleKind; place: Vector3 } | null = null;
+  findHandle(ray: Ray): { kind: HandleKind; position: Vector3 } | null {
+    let best: { kind: HandleKind; position: Vector3 } | null = null;
     let bestDistance = 1.7;
     for (const [kind, handle] of this.#handles) {
       if (!handle.visible) continue;
       const distance = Math.sqrt(ray.distanceSqToPoint(handle.position)) / handle.scale.x;
       if (distance >= bestDistance) continue;
       bestDistance = distance;
-      best = { kind, place: handle.position.clone() };
+      best = { kind, position: handle.position.clone() };
     }
     return best;
   }
 
   /** Where a handle of the selected body is in the world; null when it is not shown. */
-  getHandlePlace(kind: HandleKind): [number, number, number] | null {
+  getHandlePosition(kind: HandleKind): [number, number, number] | null {
     const handle = this.#handles.get(kind)!;
     return handle.visible ? handle.position.toArray() : null;
   }
@@ -236,10 +236,10 @@ export class BodiesView {
     if (radii.radiusB) this.#place('radiusB', b.clone().addScaledVector(side, round.radiusB * scale));
   }
 
-  #place(kind: HandleKind, place: Vector3): void {
+  #place(kind: HandleKind, position: Vector3): void {
     const handle = this.#handles.get(kind)!;
     handle.visible = true;
-    handle.position.copy(place);
+    handle.position.copy(position);
     handle.scale.setScalar(kind.startsWith('radius') ? 0.009 : 0.012);
   }
 }

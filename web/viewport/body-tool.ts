@@ -24,9 +24,9 @@ export class BodyTool implements PointerTool {
     const handle = this.#bodies.findHandle(ray);
     if (handle) {
       const facing = this.#camera.getWorldDirection(new Vector3());
-      const plane = new Plane().setFromNormalAndCoplanarPoint(facing, handle.place);
-      const at = ray.intersectPlane(plane, new Vector3()) ?? handle.place;
-      this.#drag = { kind: handle.kind, plane, offset: handle.place.clone().sub(at) };
+      const plane = new Plane().setFromNormalAndCoplanarPoint(facing, handle.position);
+      const at = ray.intersectPlane(plane, new Vector3()) ?? handle.position;
+      this.#drag = { kind: handle.kind, plane, offset: handle.position.clone().sub(at) };
       this.#source.editor.beginStroke();
       return true;
     }
@@ -54,15 +54,15 @@ export class BodyTool implements PointerTool {
   }
 }
 
-function moveHandle(body: BodyRecord, kind: HandleKind, place: Vector3, bodies: BodiesView): BodyShape {
+function moveHandle(body: BodyRecord, kind: HandleKind, position: Vector3, bodies: BodiesView): BodyShape {
   const joint = bodies.getJointMatrix(body);
   const { shape } = body;
   if (kind === 'a' || kind === 'b') {
-    const local = place.applyMatrix4(joint.invert());
+    const local = position.applyMatrix4(joint.invert());
     return { ...shape, [kind]: [local.x, local.y, local.z] };
   }
   const end = kind === 'radiusA' ? shape.a : shape.b;
   const scale = new Vector3().setFromMatrixScale(joint).x;
-  const radius = Math.max(LEAST_RADIUS, place.distanceTo(new Vector3(...end).applyMatrix4(joint)) / scale);
+  const radius = Math.max(LEAST_RADIUS, position.distanceTo(new Vector3(...end).applyMatrix4(joint)) / scale);
   return { ...shape, [kind]: radius };
 }

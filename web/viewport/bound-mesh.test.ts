@@ -26,12 +26,12 @@ describe('a section that is worked on by hand, as it is drawn', () => {
     const mesh = new BoundMesh(bound);
     mesh.update(matricesOf(0));
     mesh.pointPositions.forEach((value, i) => {
-      expect(value).closeTo(bound.mesh.places[i]!, 1e-5);
+      expect(value).closeTo(bound.mesh.pointPositions[i]!, 1e-5);
     });
     mesh.update(matricesOf(Math.PI));
     for (let i = 0; i < mesh.pointPositions.length; i += 3) {
-      expect(mesh.pointPositions[i]).closeTo(-bound.mesh.places[i]!, 1e-5);
-      expect(mesh.pointPositions[i + 1]).closeTo(bound.mesh.places[i + 1]!, 1e-5);
+      expect(mesh.pointPositions[i]).closeTo(-bound.mesh.pointPositions[i]!, 1e-5);
+      expect(mesh.pointPositions[i + 1]).closeTo(bound.mesh.pointPositions[i + 1]!, 1e-5);
     }
     // Normals point away from the leg.
     const n = 3 * 500;

@@ -27,8 +27,8 @@ export class BoundMesh {
   constructor(bound: BoundSection) {
     this.bound = bound;
     const { mesh, section } = bound;
-    this.pointPositions = mesh.places.slice();
-    this.pointNormals = new Float32Array(mesh.places.length);
+    this.pointPositions = mesh.pointPositions.slice();
+    this.pointNormals = new Float32Array(mesh.pointPositions.length);
     this.#own = readColors(bound);
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', createMoving(this.pointPositions));

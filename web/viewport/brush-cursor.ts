@@ -29,12 +29,12 @@ export class BrushCursor {
   }
 
   show(
-    place: readonly [number, number, number],
+    position: readonly [number, number, number],
     normal: readonly [number, number, number],
     radius: number,
   ): void {
     this.group.visible = true;
-    this.group.position.set(...place);
+    this.group.position.set(...position);
     this.group.scale.setScalar(radius);
     this.group.quaternion.setFromUnitVectors(new Vector3(0, 0, 1), new Vector3(...normal));
   }

@@ -112,7 +112,7 @@ export class DrawnCharacter {
   }
 
   /** Where a vertex of a simulated section, or of one that follows it, is drawn now. */
-  getVertexPlace(sectionIndex: number, vertex: number): [number, number, number] | null {
+  getVertexPosition(sectionIndex: number, vertex: number): [number, number, number] | null {
     const position = this.#find(sectionIndex)?.mesh.geometry.attributes.position;
     return position ? [position.getX(vertex), position.getY(vertex), position.getZ(vertex)] : null;
   }

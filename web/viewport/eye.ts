@@ -4,7 +4,7 @@ import type { ScreenView } from './screen-spacing.ts';
 
 const FIELD_OF_VIEW = 26;
 
-type Place = readonly [number, number, number];
+type Position = readonly [number, number, number];
 
 /** Where the viewer looks from: the camera, what turns it, and what is where on the screen. */
 export class Eye {
@@ -80,8 +80,8 @@ export class Eye {
   }
 
   /** Where a world place is on the canvas, in CSS pixels. */
-  project(place: Place): [number, number] {
-    const p = new Vector3(...place).project(this.camera);
+  project(position: Position): [number, number] {
+    const p = new Vector3(...position).project(this.camera);
     return [((p.x + 1) / 2) * this.#container.clientWidth, ((1 - p.y) / 2) * this.#container.clientHeight];
   }
 

@@ -50,23 +50,23 @@ export class GlyphPoints {
     this.points.renderOrder = 4;
   }
 
-  /** @param places - [p, 3], of all points of the garment; `normals` likewise. */
+  /** @param positions - [p, 3], of all points of the garment; `normals` likewise. */
   show(points: ArrayLike<number>): void {
     this.#shown = points;
     this.points.geometry.setDrawRange(0, points.length);
   }
 
   /**
-   * Follows the garment. @param places, normals - [p, 3].
+   * Follows the garment. @param positions, normals - [p, 3].
    * @param eye - Brings the glyphs a little towards it, so that a slope does not hide half of one.
    */
-  update(places: Float32Array, normals: Float32Array, eye?: readonly [number, number, number]): void {
+  update(positions: Float32Array, normals: Float32Array, eye?: readonly [number, number, number]): void {
     if (!this.points.visible || this.#shown.length === 0) return;
     const attribute = this.points.geometry.attributes.position as BufferAttribute;
     const array = attribute.array as Float32Array;
     for (let i = 0; i < this.#shown.length; i++) {
       const p = this.#shown[i]!;
-      for (let k = 0; k < 3; k++) array[3 * i + k] = places[3 * p + k]! + LIFT * normals[3 * p + k]!;
+      for (let k = 0; k < 3; k++) array[3 * i + k] = positions[3 * p + k]! + LIFT * normals[3 * p + k]!;
       if (!eye) continue;
       const [x, y, z] = [eye[0] - array[3 * i]!, eye[1] - array[3 * i + 1]!, eye[2] - array[3 * i + 2]!];
       const share = TOWARDS_EYE / Math.sqrt(x * x + y * y + z * z);

@@ -41,10 +41,10 @@ export class OutlineDrawing {
 
   /** Takes the line away. @returns [n, 2], CSS pixels. */
   end(): number[] {
-    const places = this.#places;
+    const positions = this.#places;
     this.#places = [];
     this.#line.removeAttribute('points');
-    return places;
+    return positions;
   }
 
   dispose(): void {

@@ -20,8 +20,10 @@ const COUNT = (SIDE + 1) ** 2;
 const EVENT = { offsetX: 0, offsetY: 0 } as PointerEvent;
 
 /** A sheet a metre square about x = 0 that faces the eye at z = 3, as a page draws and paints it. */
-function open(place: (u: number, v: number) => [number, number, number] = (u, v) => [u - 0.5, 0.5 - v, 0]) {
-  const { positions, triangles } = createSheet(SIDE, SIDE, place);
+function open(
+  position: (u: number, v: number) => [number, number, number] = (u, v) => [u - 0.5, 0.5 - v, 0],
+) {
+  const { positions, triangles } = createSheet(SIDE, SIDE, position);
   const editor = new Editor(createTestCharacter(positions, triangles), createDocument());
   const garmentId = editor.addGarment(0);
   const session = new Store<Session>({ ...SESSION_START, garmentId });
@@ -141,8 +143,8 @@ describe('the painting tool', () => {
 
 describe('the tool that picks points', () => {
   /** With an outline that the test draws itself. */
-  function openPicking(place?: Parameters<typeof open>[0]) {
-    const opened = open(place);
+  function openPicking(position?: Parameters<typeof open>[0]) {
+    const opened = open(position);
     const camera = new PerspectiveCamera(26, 1, 0.05, 60);
     camera.position.set(0, 0, 3);
     camera.updateMatrixWorld();

@@ -2,7 +2,7 @@ import { Ray, Vector3 } from 'three';
 import { measureOnTriangle } from '../../core/mesh/index.ts';
 import {
   type BrushMode,
-  type BrushPlace,
+  type BrushPosition,
   brushPoints,
   CHANNELS,
   joinTouched,
@@ -39,7 +39,7 @@ export class PaintTool implements PointerTool {
   readonly #cursor: BrushCursor;
   readonly #findGarment: () => GarmentMesh | null;
   readonly #onReading: (reading: CursorReading | null) => void;
-  #last: { place: [number, number, number]; ray: Ray } | null = null;
+  #last: { position: [number, number, number]; ray: Ray } | null = null;
   #hover: GarmentHit | null = null;
   #isPainting = false;
 
@@ -117,7 +117,7 @@ export class PaintTool implements PointerTool {
   #stroke(ray: Ray, hit: GarmentHit | null): void {
     const { brush } = this.#source.session.state;
     const last = this.#last;
-    const displacement = last && hit ? measureDisplacement(hit.point, last.place) : 0;
+    const displacement = last && hit ? measureDisplacement(hit.point, last.position) : 0;
     const count = Math.min(MOST_FILLED, Math.floor(displacement / (SPACING * brush.radius)));
     for (let k = 1; last && k < count; k++) {
       const between = mixRays(last.ray, ray, k / count);
@@ -130,10 +130,10 @@ export class PaintTool implements PointerTool {
   #dab(hit: GarmentHit, ray: Ray): void {
     const { editor, session, reach } = this.#source;
     const { brush, channel } = session.state;
-    if (this.#last && measureDisplacement(hit.point, this.#last.place) < SPACING * brush.radius) return;
+    if (this.#last && measureDisplacement(hit.point, this.#last.position) < SPACING * brush.radius) return;
     const painted = reach?.ensure(channel);
     if (!painted) return;
-    this.#last = { place: hit.point, ray: ray.clone() };
+    this.#last = { position: hit.point, ray: ray.clone() };
     const { label, range, defaultValue, perUnit } = CHANNELS[channel];
     const mode = reach!.store.state.isSmoothing ? 'evenOut' : brush.mode;
     const change = brushPoints(painted.values, painted.reachMesh.neighbours, this.#touch(hit, ray, painted), {
@@ -169,10 +169,10 @@ export class PaintTool implements PointerTool {
     });
     const mirrored = brush.mirrors ? this.#placeMirrored(hit, corners, reachMesh) : null;
     if (!mirrored) return touched;
-    const { along, normalAtHit, ...place } = mirrored;
+    const { along, normalAtHit, ...position } = mirrored;
     const other = touchPoints(surface, {
       ...size,
-      ...place,
+      ...position,
       // The other side is not seen: what faces as it does counts.
       ...(brush.visibleSide && { normalAtHit, view: normalAtHit!.map((value) => -value) as Triple }),
       ...(brush.followsSurface && { along }),
@@ -184,17 +184,17 @@ export class PaintTool implements PointerTool {
     hit: GarmentHit,
     corners: Triple,
     { mirror }: PaintedMap['reachMesh'],
-  ): Pick<BrushPlace, 'center' | 'along' | 'normalAtHit'> | null {
+  ): Pick<BrushPosition, 'center' | 'along' | 'normalAtHit'> | null {
     const { pointPositions, pointNormals } = hit.garment;
     const { weights } = measureOnTriangle(pointPositions, 3, corners, hit.point);
-    const place = mirror.find({ corners, shares: weights as Triple });
-    if (!place) return null;
+    const position = mirror.find({ corners, shares: weights as Triple });
+    if (!position) return null;
     const mix = (rows: Float32Array): Triple =>
       [0, 1, 2].map((axis) =>
-        place.corners.reduce((sum, corner, c) => sum + place.shares[c]! * rows[3 * corner + axis]!, 0),
+        position.corners.reduce((sum, corner, c) => sum + position.shares[c]! * rows[3 * corner + axis]!, 0),
       ) as Triple;
     const normal = new Vector3(...mix(pointNormals)).normalize().toArray() as Triple;
-    return { center: mix(pointPositions), along: place.corners, normalAtHit: normal };
+    return { center: mix(pointPositions), along: position.corners, normalAtHit: normal };
   }
 
   #read(hit: GarmentHit, event: PointerEvent): void {

@@ -116,14 +116,14 @@ export class PointsTool implements PointerTool {
     const border = this.#findBorderBeside(hit, listBorderPoints(mesh.table));
     if (border >= 0) return findBorderLoop(mesh.table, border);
     const [a, b] = findNearestEdge(hit, corners);
-    return findEdgeLoop(mesh.places, neighbours, a, b);
+    return findEdgeLoop(mesh.pointPositions, neighbours, a, b);
   }
 
   /** Of some points the one drawn nearest to a hit, when it is as near as a hand can point; -1 when none is. */
   #findBorderBeside({ garment, point }: GarmentHit, candidates: readonly number[]): number {
     const [width, height] = this.#outline.size;
-    const onScreen = (place: Vector3): [number, number] => {
-      const at = place.project(this.#camera);
+    const onScreen = (position: Vector3): [number, number] => {
+      const at = position.project(this.#camera);
       return [(at.x * width) / 2, (at.y * height) / 2];
     };
     const hit = new Vector3(...point);
@@ -131,10 +131,10 @@ export class PointsTool implements PointerTool {
     let best = -1;
     let least = BORDER_PIXELS;
     for (const candidate of candidates) {
-      const place = new Vector3().fromArray(garment.pointPositions, 3 * candidate);
+      const position = new Vector3().fromArray(garment.pointPositions, 3 * candidate);
       // Not the other side, which may lie behind the cursor.
-      if (place.distanceTo(hit) > BORDER_REACH) continue;
-      const [px, py] = onScreen(place);
+      if (position.distanceTo(hit) > BORDER_REACH) continue;
+      const [px, py] = onScreen(position);
       const distance = Math.hypot(px - x, py - y);
       if (distance >= least) continue;
       least = distance;

@@ -26,7 +26,7 @@ export class PullTool implements PointerTool {
     const { garmentId } = hit.garment;
     this.#drag = { garmentId, plane };
     this.#source.preview.send({ kind: 'grip', garmentId, point: findNearestPoint(hit) });
-    this.#source.preview.send({ kind: 'pull', garmentId, place: hit.point });
+    this.#source.preview.send({ kind: 'pull', garmentId, position: hit.point });
     return true;
   }
 
@@ -35,12 +35,12 @@ export class PullTool implements PointerTool {
     const at = ray.intersectPlane(this.#drag.plane, new Vector3());
     if (!at) return;
     const { garmentId } = this.#drag;
-    this.#source.preview.send({ kind: 'pull', garmentId, place: [at.x, at.y, at.z] });
+    this.#source.preview.send({ kind: 'pull', garmentId, position: [at.x, at.y, at.z] });
   }
 
   release(): void {
     if (!this.#drag) return;
-    this.#source.preview.send({ kind: 'pull', garmentId: this.#drag.garmentId, place: null });
+    this.#source.preview.send({ kind: 'pull', garmentId: this.#drag.garmentId, position: null });
     this.#drag = null;
   }
 

@@ -17,14 +17,14 @@ function look(angle: number, distance = 2): ScreenView {
 }
 
 /** Crowded on one side, as meshes are. */
-function createBall(count: number, seed: number): { places: Float32Array; normals: Float32Array } {
+function createBall(count: number, seed: number): { positions: Float32Array; normals: Float32Array } {
   const random = createRandom(seed);
   const normals = new Float32Array(3 * count);
   for (let p = 0; p < count; p++) {
     const n = new Vector3(random() - 0.5, random() - 0.5, random() ** 3 - 0.2).normalize();
     normals.set(n.toArray(), 3 * p);
   }
-  return { normals, places: normals.map((value, i) => 0.4 * value + (i % 3 === 1 ? 1 : 0)) };
+  return { normals, positions: normals.map((value, i) => 0.4 * value + (i % 3 === 1 ? 1 : 0)) };
 }
 
 describe('marks that are spread over the screen', () => {
@@ -35,7 +35,7 @@ describe('marks that are spread over the screen', () => {
     const matrix = new Matrix4().fromArray([...(view.matrix as number[])]);
     const screen = new Float32Array(2 * 9000);
     for (const p of all) {
-      const at = new Vector3().fromArray(ball.places, 3 * p).applyMatrix4(matrix);
+      const at = new Vector3().fromArray(ball.positions, 3 * p).applyMatrix4(matrix);
       screen.set([(0.5 + 0.5 * at.x) * view.width, (0.5 - 0.5 * at.y) * view.height], 2 * p);
     }
     return screen;
@@ -52,14 +52,14 @@ describe('marks that are spread over the screen', () => {
   };
   const isFacing = (p: number, { eye }: ScreenView): boolean =>
     new Vector3(...eye)
-      .sub(new Vector3().fromArray(ball.places, 3 * p))
+      .sub(new Vector3().fromArray(ball.positions, 3 * p))
       .dot(new Vector3().fromArray(ball.normals, 3 * p)) > 0;
   for (const zoom of [4, 2, 0.9]) {
     it(`keep 10 pixels apart and leave no room unused, from ${zoom} m`, () => {
       const spacing = new ScreenSpacing(10);
       spacing.setCandidates(all, 9000);
       const view = look(0.3, zoom);
-      const chosen = [...spacing.choose(ball.places, ball.normals, view)];
+      const chosen = [...spacing.choose(ball.positions, ball.normals, view)];
       expect(chosen.length).above(50);
       const screen = project(view);
       const isInPicture = (p: number): boolean =>
@@ -75,10 +75,10 @@ describe('marks that are spread over the screen', () => {
   it('stay where they are while the view turns a little, and keep apart all the while', () => {
     const spacing = new ScreenSpacing(10);
     spacing.setCandidates(all, 9000);
-    let before = new Set(spacing.choose(ball.places, ball.normals, look(0)));
+    let before = new Set(spacing.choose(ball.positions, ball.normals, look(0)));
     for (let step = 1; step <= 10; step++) {
       const view = look(0.005 * step);
-      const now = [...spacing.choose(ball.places, ball.normals, view)];
+      const now = [...spacing.choose(ball.positions, ball.normals, view)];
       const stayed = now.filter((p) => before.has(p)).length;
       expect(stayed / before.size).above(0.93);
       const screen = project(view);
@@ -90,14 +90,14 @@ describe('marks that are spread over the screen', () => {
   it('go when they are candidates no longer', () => {
     const spacing = new ScreenSpacing(10);
     spacing.setCandidates(all, 9000);
-    spacing.choose(ball.places, ball.normals, look(0));
+    spacing.choose(ball.positions, ball.normals, look(0));
     const few = all.filter((p) => p % 40 === 0);
     spacing.setCandidates(few, 9000);
-    const chosen = spacing.choose(ball.places, ball.normals, look(0));
+    const chosen = spacing.choose(ball.positions, ball.normals, look(0));
     expect(chosen.length).above(10);
     expect([...chosen].every((p) => p % 40 === 0)).equal(true);
     spacing.setCandidates([], 9000);
-    expect(spacing.choose(ball.places, ball.normals, look(0)).length).equal(0);
+    expect(spacing.choose(ball.positions, ball.normals, look(0)).length).equal(0);
   });
 
   it('are whiskers as long as their points may go, more of them from nearby', () => {
@@ -105,7 +105,7 @@ describe('marks that are spread over the screen', () => {
     const maxDistances = Float32Array.from(all, (p) => (p % 3 === 0 ? 0 : 0.05 + 0.00001 * p));
     whiskers.setMaxDistances(maxDistances);
     const targets = Float32Array.from({ length: 36_000 }, (_, i) =>
-      i % 4 === 3 ? 0 : ball.places[3 * Math.floor(i / 4) + (i % 4)]!,
+      i % 4 === 3 ? 0 : ball.positions[3 * Math.floor(i / 4) + (i % 4)]!,
     );
     const state = { targets, normals: ball.normals, maxDistances, legendTop: 0.2 };
     const far = whiskers.update(state, look(0, 6));

@@ -59,10 +59,10 @@ export class ScreenSpacing {
   }
 
   /**
-   * @param places, normals - Of all points of the mesh, [p, stride] and [p, 3], m.
+   * @param positions, normals - Of all points of the mesh, [p, stride] and [p, 3], m.
    * @returns The points to mark.
    */
-  choose(places: Float32Array, normals: Float32Array, view: ScreenView, stride = 3): Uint32Array {
+  choose(positions: Float32Array, normals: Float32Array, view: ScreenView, stride = 3): Uint32Array {
     const room = ROOM_FOR_NEW * this.#spacing;
     const columns = Math.ceil(view.width / room) + 1;
     const rows = Math.ceil(view.height / room) + 1;
@@ -71,7 +71,7 @@ export class ScreenSpacing {
     this.#isChosen.fill(0);
     const chosen: number[] = [];
     const take = (point: number, spacing: number): void => {
-      if (this.#isChosen[point] === 1 || !this.#project(point, places, normals, view, stride)) return;
+      if (this.#isChosen[point] === 1 || !this.#project(point, positions, normals, view, stride)) return;
       const [x, y] = [this.#x[point]!, this.#y[point]!];
       const [column, row] = [Math.floor(x / room), Math.floor(y / room)];
       for (let r = Math.max(0, row - 1); r <= Math.min(rows - 1, row + 1); r++)
@@ -92,13 +92,13 @@ export class ScreenSpacing {
   /** @returns Whether the point faces the eye within the picture; its place on the screen is known then. */
   #project(
     point: number,
-    places: Float32Array,
+    positions: Float32Array,
     normals: Float32Array,
     { matrix: m, eye, width, height }: ScreenView,
     stride: number,
   ): boolean {
     const [at, n] = [stride * point, 3 * point];
-    const [x, y, z] = [places[at]!, places[at + 1]!, places[at + 2]!];
+    const [x, y, z] = [positions[at]!, positions[at + 1]!, positions[at + 2]!];
     const facing =
       (eye[0] - x) * normals[n]! + (eye[1] - y) * normals[n + 1]! + (eye[2] - z) * normals[n + 2]!;
     if (!(facing > 0)) return false;

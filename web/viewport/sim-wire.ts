@@ -35,14 +35,14 @@ export class SimWire {
     this.lines.renderOrder = 3;
   }
 
-  /** @param places, normals - Of the points as drawn now, [p, 3]: the lines lie a little above them. */
-  update(places: Float32Array, normals: Float32Array): void {
+  /** @param positions, normals - Of the points as drawn now, [p, 3]: the lines lie a little above them. */
+  update(positions: Float32Array, normals: Float32Array): void {
     const { position, lineDistance } = this.lines.geometry.attributes as Record<string, BufferAttribute>;
     const at = position!.array as Float32Array;
     const displacement = lineDistance!.array as Float32Array;
     for (let i = 0; i < this.#edges.length; i++) {
       const p = 3 * this.#edges[i]!;
-      for (let k = 0; k < 3; k++) at[3 * i + k] = places[p + k]! + 0.0025 * normals[p + k]!;
+      for (let k = 0; k < 3; k++) at[3 * i + k] = positions[p + k]! + 0.0025 * normals[p + k]!;
       if (i % 2 === 0) displacement[i] = 0;
       else
         displacement[i] = Math.hypot(

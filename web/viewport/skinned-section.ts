@@ -65,13 +65,15 @@ export class SkinnedSection {
   #applyMorphs(weights: Float32Array): void {
     this.#morphWeights = weights.slice();
     const { position, normal } = this.mesh.geometry.attributes as Record<string, BufferAttribute>;
-    const places = applyMorphs(this.#section, weights, position!.array as Float32Array);
+    const positions = applyMorphs(this.#section, weights, position!.array as Float32Array);
     position!.needsUpdate = true;
     // Normals as the file has them where nothing is moved.
     if (weights.every((weight) => weight === 0)) (normal!.array as Float32Array).set(this.#section.normals);
     else {
       const { pointOfVertex, pointCount } = weldPoints(this.#section.positions);
-      (normal!.array as Float32Array).set(refreshNormals(this.#section, places, pointOfVertex, pointCount));
+      (normal!.array as Float32Array).set(
+        refreshNormals(this.#section, positions, pointOfVertex, pointCount),
+      );
     }
     normal!.needsUpdate = true;
   }

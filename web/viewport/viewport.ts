@@ -109,14 +109,14 @@ export class Viewport {
   }
 
   /** Turns the eye to a place, from where it is. */
-  framePlace(place: readonly [number, number, number]): void {
-    this.#lookAt(new Vector3(...place), 0.3);
+  framePosition(position: readonly [number, number, number]): void {
+    this.#lookAt(new Vector3(...position), 0.3);
   }
 
   /** Turns the eye to the first of some vertices of a garment's section, as it is drawn now. */
   frameVertex(sectionIndex: number, vertex: number): void {
-    const place = this.#drawn.getVertexPlace(sectionIndex, vertex);
-    if (place) this.framePlace(place);
+    const position = this.#drawn.getVertexPosition(sectionIndex, vertex);
+    if (position) this.framePosition(position);
   }
 
   /** Turns the eye about what it looks at. @param around, up - rad. */
@@ -126,8 +126,8 @@ export class Viewport {
   }
 
   /** Where a world place is on the canvas, in CSS pixels. */
-  project(place: readonly [number, number, number]): [number, number] {
-    return this.#eye.project(place);
+  project(position: readonly [number, number, number]): [number, number] {
+    return this.#eye.project(position);
   }
 
   /** The garment drawn at a place of the page (CSS pixels), or null. */

@@ -59,7 +59,7 @@ export class Whiskers {
     const { targets, normals, maxDistances, legendTop } = state;
     const points = this.#spacing.choose(targets, normals, view, 4);
     const { position, color } = this.lines.geometry.attributes as Record<string, BufferAttribute>;
-    const places = position!.array as Float32Array;
+    const positions = position!.array as Float32Array;
     const colors = color!.array as Float32Array;
     for (let i = 0; i < points.length; i++) {
       const p = points[i]!;
@@ -68,8 +68,8 @@ export class Whiskers {
       let away = 0;
       for (let k = 0; k < 3; k++) {
         const from = targets[4 * p + k]!;
-        places[6 * i + k] = from;
-        places[6 * i + 3 + k] = from + length * normals[3 * p + k]!;
+        positions[6 * i + k] = from;
+        positions[6 * i + 3 + k] = from + length * normals[3 * p + k]!;
         facing += (view.eye[k]! - from) * normals[3 * p + k]!;
         away += (view.eye[k]! - from) ** 2;
       }

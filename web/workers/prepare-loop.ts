@@ -168,8 +168,8 @@ export class PrepareLoop {
   measure({ section, renders, clip, edgeLength }: MeasureRequest): SimMeshFigures {
     const character = this.#now;
     const index = this.#find(character, section);
-    const { places, faces } = createSectionMesh(character, index);
-    const surface = { positions: places, triangles: faces };
+    const { pointPositions: positions, faces } = createSectionMesh(character, index);
+    const surface = { positions: positions, triangles: faces };
     const drawn = renders.map((render) => this.#find(character, render));
     const compiled = compileGarment(character, index);
     const errors = drawn.map((render) =>

@@ -26,7 +26,7 @@ export type PreviewRequest =
   /** Takes hold of the cloth at a welded vertex. */
   | { kind: 'grip'; garmentId: RecordId; point: WeldedIndex }
   /** Draws what is held to a place; null lets go. */
-  | { kind: 'pull'; garmentId: RecordId; place: [number, number, number] | null }
+  | { kind: 'pull'; garmentId: RecordId; position: [number, number, number] | null }
   /** Lets one garment fall freely against the whole body; null ends it. */
   | { kind: 'drape'; garmentId: RecordId | null }
   /** Puts all cloth back on its skinned place. */

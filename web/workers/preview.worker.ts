@@ -87,7 +87,7 @@ class PreviewLoop {
         this.#forEachRun((run) => run.find(request.garmentId)?.takeGrip(request.point));
         break;
       case 'pull':
-        this.#forEachRun((run) => run.find(request.garmentId)?.moveGrip(request.place));
+        this.#forEachRun((run) => run.find(request.garmentId)?.moveGrip(request.position));
         break;
       case 'reset':
         this.#forEachRun((run) => run.reset());

@@ -1,9 +1,9 @@
-type Place = [number, number, number];
+type Position = [number, number, number];
 
 /** Ends and radii of a body; a shape uses some of them. */
 export interface RoundNumbers {
-  a: Place;
-  b: Place;
+  a: Position;
+  b: Position;
   radiusA: number;
   radiusB: number;
 }

@@ -19,7 +19,7 @@ export function packPairs(pairs: Uint32Array, pointCount: number): Int32Array {
   const next = new Int32Array(count + 1);
   for (let k = 0; k <= count; k++) next[k] = k + 1;
   const packOfPoint = new Int32Array(pointCount).fill(-2);
-  const places: number[] = [];
+  const positions: number[] = [];
   let left = count;
   for (let pack = 0; left > 0; pack++) {
     let filled = 0;
@@ -38,12 +38,12 @@ export function packPairs(pairs: Uint32Array, pointCount: number): Int32Array {
         }
         next[before] = next[at]!;
         packOfPoint[a] = packOfPoint[b] = pack;
-        places.push(pair);
+        positions.push(pair);
         filled++;
         left--;
       }
     }
-    for (; filled < PACK; filled++) places.push(-1);
+    for (; filled < PACK; filled++) positions.push(-1);
   }
-  return Int32Array.from(places);
+  return Int32Array.from(positions);
 }

@@ -24,14 +24,14 @@ const LEAST_SUM = 1e-3;
  * (H. Seung, D. Nelson, *Defects in flexible membranes with crystalline order*, Phys. Rev. A 38, 1988).
  */
 export function solveBend(state: SolverState, { bendFilter }: FrameNumbers): void {
-  const { predicted, positions, bendPlaces } = state;
+  const { predicted, positions, bendPositions } = state;
   if (!bendFilter) {
     positions.set(predicted);
     return;
   }
   const { steps, coefficients } = bendFilter;
   const size = predicted.length;
-  const turns = [bendPlaces.subarray(0, size), bendPlaces.subarray(size)] as const;
+  const turns = [bendPositions.subarray(0, size), bendPositions.subarray(size)] as const;
   let before: Float32Array = predicted;
   let now: Float32Array = predicted;
   for (let k = 0; k < steps; k++) {

@@ -1,15 +1,19 @@
 import { type MutableVector3, writeTriangleCross } from '../../math/index.ts';
 import type { SolverState } from '../solver-state.ts';
 
-/** Area-weighted unit normals of points, 0 where there is no area. @param places, outNormals - [n, 4]. */
-export function updateNormals(places: Float32Array, triangles: Uint32Array, outNormals: Float32Array): void {
+/** Area-weighted unit normals of points, 0 where there is no area. @param positions, outNormals - [n, 4]. */
+export function updateNormals(
+  positions: Float32Array,
+  triangles: Uint32Array,
+  outNormals: Float32Array,
+): void {
   outNormals.fill(0);
   const n: MutableVector3 = [0, 0, 0];
   for (let t = 0; t < triangles.length; t += 3) {
     const a = 4 * triangles[t]!;
     const b = 4 * triangles[t + 1]!;
     const c = 4 * triangles[t + 2]!;
-    writeTriangleCross(places, a, b, c, n);
+    writeTriangleCross(positions, a, b, c, n);
     for (const o of [a, b, c]) {
       for (let k = 0; k < 3; k++) outNormals[o + k] = outNormals[o + k]! + n[k]!;
     }

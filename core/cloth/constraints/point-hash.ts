@@ -9,13 +9,13 @@ export function hashCell(x: number, y: number, z: number): number {
  * Sorts points into the cells of a hashed grid: those of cell c stand at `hashList[hashStart[c]] …`, lowest first.
  * Different places may share a cell; callers compare distances anyway.
  *
- * @param places - [n, 4].
+ * @param positions - [n, 4].
  *
  * Reference: M. Teschner et al., *Optimized spatial hashing for collision detection of deformable objects*, VMV 2003.
  */
 export function buildPointHash(
   state: SolverState,
-  places: Float32Array,
+  positions: Float32Array,
   count: number,
   cellSize: number,
 ): void {
@@ -24,9 +24,9 @@ export function buildPointHash(
   hashStart.fill(0);
   for (let i = 0; i < count; i++) {
     const cell = hashCell(
-      Math.floor(places[4 * i]! * scale),
-      Math.floor(places[4 * i + 1]! * scale),
-      Math.floor(places[4 * i + 2]! * scale),
+      Math.floor(positions[4 * i]! * scale),
+      Math.floor(positions[4 * i + 1]! * scale),
+      Math.floor(positions[4 * i + 2]! * scale),
     );
     hashCells[i] = cell;
     hashStart[cell] = hashStart[cell]! + 1;

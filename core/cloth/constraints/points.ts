@@ -104,10 +104,10 @@ export function updateVelocities(state: SolverState, frame: FrameNumbers): void 
 
 /** Draws points towards the hand, each by its strength. */
 export function pull(state: SolverState, frame: FrameNumbers): void {
-  const { positions: x, pulledRows, pulledPlaces } = state;
+  const { positions: x, pulledRows, pulledPositions } = state;
   for (let k = 0; k < frame.pulledCount; k++) {
     const o = 4 * pulledRows[k]!;
-    const strength = pulledPlaces[4 * k + 3]!;
-    for (let c = 0; c < 3; c++) x[o + c] = x[o + c]! + strength * (pulledPlaces[4 * k + c]! - x[o + c]!);
+    const strength = pulledPositions[4 * k + 3]!;
+    for (let c = 0; c < 3; c++) x[o + c] = x[o + c]! + strength * (pulledPositions[4 * k + c]! - x[o + c]!);
   }
 }

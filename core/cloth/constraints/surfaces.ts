@@ -51,45 +51,45 @@ export function findNearestTriangles(
     nearest[i] = NONE;
     if (inverseMasses[i] === 0) continue;
     const o = 4 * i;
-    const place: Place = [x[o]!, x[o + 1]!, x[o + 2]!];
+    const position: Position = [x[o]!, x[o + 1]!, x[o + 2]!];
     const speed = Math.sqrt(v[o]! * v[o]! + v[o + 1]! * v[o + 1]! + v[o + 2]! * v[o + 2]!);
     const limit = frame.layerMargin + MEETING_WAYS * (frame.seconds * speed + fastest) + MEETING_SLACK;
     const reach = Math.min(MOST_SEARCH, Math.max(limit, SURFACE_DEPTH) + beside);
     const isDue = ((i >> 4) + frame.index) % SEARCH_EVERY === 0;
     let point = nearPoints[i]! - 1;
     if (isDue || point < 0) {
-      point = findPointNear(state, from, place, reach, cellSize);
+      point = findPointNear(state, from, position, reach, cellSize);
       nearPoints[i] = point + 1;
       if (point < 0) continue;
     }
-    const offset = place.map((value, k) => value - from[4 * point + k]!);
+    const offset = position.map((value, k) => value - from[4 * point + k]!);
     if (offset[0]! ** 2 + offset[1]! ** 2 + offset[2]! ** 2 > reach * reach) continue;
     // Far above the nearest point it is far above the triangles around that, too.
     const above = offset.reduce((sum, value, k) => sum + value * surface.normals[4 * point + k]!, 0);
     if (above > limit + SEARCH_SPACINGS * surface.spacing) continue;
-    const triangle = findTriangleAround(surface, point, ...place);
+    const triangle = findTriangleAround(surface, point, ...position);
     if (triangle === NONE) continue;
-    nearPoints[i] = findNearestCorner(surface, triangle, place) + 1;
-    const height = measureHeight(surface, from, from, 0, triangle, ...place);
+    nearPoints[i] = findNearestCorner(surface, triangle, position) + 1;
+    const height = measureHeight(surface, from, from, 0, triangle, ...position);
     if (height < -SURFACE_DEPTH || height > limit) continue;
     nearest[i] = triangle;
     clearances[i] = Math.max(0, height - frame.layerMargin - fastest - CLEARANCE_SLACK);
   }
 }
 
-type Place = [number, number, number];
+type Position = [number, number, number];
 
 /** The point of a hashed surface that is nearest to a place within reach, the lowest of several; -1: none. */
 function findPointNear(
   { hashStart, hashList }: SolverState,
   from: Float32Array,
-  place: Place,
+  position: Position,
   reach: number,
   cellSize: number,
 ): number {
   const scale = 1 / cellSize;
-  const low = place.map((value) => Math.floor((value - reach) * scale)) as Place;
-  const high = place.map((value) => Math.floor((value + reach) * scale)) as Place;
+  const low = position.map((value) => Math.floor((value - reach) * scale)) as Position;
+  const high = position.map((value) => Math.floor((value + reach) * scale)) as Position;
   let best = reach * reach;
   let point = -1;
   for (let cz = low[2]; cz <= high[2]; cz++) {
@@ -98,7 +98,7 @@ function findPointNear(
         const cell = hashCell(cx, cy, cz);
         for (let k = hashStart[cell]!; k < hashStart[cell + 1]!; k++) {
           const j = hashList[k]!;
-          const squared = measureSquared(from, j, place);
+          const squared = measureSquared(from, j, position);
           if (squared > best || (squared === best && !(j < point))) continue;
           best = squared;
           point = j;
@@ -109,7 +109,7 @@ function findPointNear(
   return point;
 }
 
-function measureSquared(rows: Float32Array, i: number, [x, y, z]: Place): number {
+function measureSquared(rows: Float32Array, i: number, [x, y, z]: Position): number {
   const dx = rows[4 * i]! - x;
   const dy = rows[4 * i + 1]! - y;
   const dz = rows[4 * i + 2]! - z;
@@ -117,11 +117,11 @@ function measureSquared(rows: Float32Array, i: number, [x, y, z]: Place): number
 }
 
 /** The corner of a triangle that is nearest to a place. */
-function findNearestCorner({ from, triangles }: SurfaceState, triangle: number, place: Place): number {
+function findNearestCorner({ from, triangles }: SurfaceState, triangle: number, position: Position): number {
   let best = triangles[3 * triangle]!;
   for (let k = 1; k < 3; k++) {
     const corner = triangles[3 * triangle + k]!;
-    if (measureSquared(from, corner, place) < measureSquared(from, best, place)) best = corner;
+    if (measureSquared(from, corner, position) < measureSquared(from, best, position)) best = corner;
   }
   return best;
 }

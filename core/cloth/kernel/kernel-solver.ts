@@ -205,7 +205,7 @@ const ADDRESSES = [
   'bendColumns',
   'bendValues',
   'bendRest',
-  'bendPlaces',
+  'bendPositions',
   'hingeQuads',
   'hingeWeights',
   'hingeCurvatures',
@@ -224,7 +224,7 @@ const ADDRESSES = [
   'selfPairs',
   'goodPositions',
   'pulledRows',
-  'pulledPlaces',
+  'pulledPositions',
   ...OWN,
 ] as const;
 

@@ -19,7 +19,7 @@ export interface HealthInput {
 /** A mesh with what the checks ask of it again and again. */
 export interface CheckedMesh extends HealthInput, PointMap {
   /** Of the points, [points, 3]. */
-  places: Float32Array;
+  pointPositions: Float32Array;
   /** Triangles over points, without those that name a point twice. [f, 3] */
   faces: Uint32Array;
   /** Which of the triangles each face is. [f] */
@@ -36,9 +36,9 @@ export interface CheckedMesh extends HealthInput, PointMap {
 /** A mesh with its welded vertices, faces, edges and their measures, as every check of it needs them. O(n log n). */
 export function createCheckedMesh(input: HealthInput): CheckedMesh {
   const points = weldPoints(input.positions);
-  const places = new Float32Array(3 * points.pointCount);
+  const positions = new Float32Array(3 * points.pointCount);
   points.vertexOfPoint.forEach((vertex, point) => {
-    places.set(input.positions.subarray(3 * vertex, 3 * vertex + 3), 3 * point);
+    positions.set(input.positions.subarray(3 * vertex, 3 * vertex + 3), 3 * point);
   });
   const faces: number[] = [];
   const triangleOfFace: number[] = [];
@@ -53,14 +53,14 @@ export function createCheckedMesh(input: HealthInput): CheckedMesh {
     triangleOfFace.push(t / 3);
   }
   const table = buildEdgeTable(Uint32Array.from(faces), points.pointCount);
-  const lengths = measureLengths(places, table);
+  const lengths = measureLengths(positions, table);
   return {
     ...input,
     ...points,
-    places,
+    pointPositions: positions,
     faces: Uint32Array.from(faces),
     triangleOfFace: Uint32Array.from(triangleOfFace),
-    areas: computeTriangleAreas(places, Uint32Array.from(faces)),
+    areas: computeTriangleAreas(positions, Uint32Array.from(faces)),
     table,
     lengths,
     spacing: percentile(lengths, 0.5),
@@ -68,16 +68,17 @@ export function createCheckedMesh(input: HealthInput): CheckedMesh {
 }
 
 /** Lengths of the edges of a table between places [n, 3]. */
-export function measureLengths(places: Float32Array, { edges, edgeCount }: EdgeTable): Float32Array {
+export function measureLengths(positions: Float32Array, { edges, edgeCount }: EdgeTable): Float32Array {
   const lengths = new Float32Array(edgeCount);
-  for (let e = 0; e < edgeCount; e++) lengths[e] = measureDistance(places, edges[2 * e]!, edges[2 * e + 1]!);
+  for (let e = 0; e < edgeCount; e++)
+    lengths[e] = measureDistance(positions, edges[2 * e]!, edges[2 * e + 1]!);
   return lengths;
 }
 
 /** Distance of two points of an array, [n, 3], in its unit. */
-export function measureDistance(places: Float32Array, a: number, b: number): number {
+export function measureDistance(positions: Float32Array, a: number, b: number): number {
   let sum = 0;
-  for (let k = 0; k < 3; k++) sum += (places[3 * a + k]! - places[3 * b + k]!) ** 2;
+  for (let k = 0; k < 3; k++) sum += (positions[3 * a + k]! - positions[3 * b + k]!) ** 2;
   return Math.sqrt(sum);
 }
 

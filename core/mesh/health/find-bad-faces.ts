@@ -9,7 +9,7 @@ export const SLIVER_ANGLE = 4;
 
 /** Faces with a corner sharper than the limit that are no part of a thin row or a rim. */
 export function listSlivers(mesh: CheckedMesh): number[] {
-  const angles = measureSmallestAngles({ positions: mesh.places, triangles: mesh.faces });
+  const angles = measureSmallestAngles({ positions: mesh.pointPositions, triangles: mesh.faces });
   const inRows = new Set(listThinFaces(mesh));
   const { isFace: isRim } = findRim(mesh);
   return Array.from(angles.keys()).filter((f) => angles[f]! < SLIVER_ANGLE && !inRows.has(f) && !isRim[f]);
@@ -20,7 +20,7 @@ export function findSlivers(mesh: CheckedMesh): MeshFinding | null {
   const slivers = listSlivers(mesh);
   const corners = slivers.flatMap((f) => [...mesh.faces.subarray(3 * f, 3 * f + 3)]);
   const angles = measureSmallestAngles({
-    positions: mesh.places,
+    positions: mesh.pointPositions,
     triangles: Uint32Array.from(corners),
   });
   const collapsed = listCollapsed(mesh);

@@ -12,11 +12,11 @@ const STRAIN_LIMIT = 0.15;
 export function findPoseStretch(mesh: CheckedMesh): MeshFinding | null {
   let mildest: { name: string; strains: Float32Array; share: number } | null = null;
   const measureIn = (positions: Float32Array): Float32Array => {
-    const places = new Float32Array(3 * mesh.pointCount);
+    const ofPoints = new Float32Array(3 * mesh.pointCount);
     mesh.vertexOfPoint.forEach((vertex, point) => {
-      places.set(positions.subarray(3 * vertex, 3 * vertex + 3), 3 * point);
+      ofPoints.set(positions.subarray(3 * vertex, 3 * vertex + 3), 3 * point);
     });
-    return measureLengths(places, mesh.table);
+    return measureLengths(ofPoints, mesh.table);
   };
   const atRest = mesh.rest ? measureIn(mesh.rest) : mesh.lengths;
   for (const { name, positions } of mesh.poses ?? []) {

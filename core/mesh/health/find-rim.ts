@@ -49,7 +49,10 @@ function listRim(mesh: CheckedMesh): Rim {
 }
 
 /** Points without a partner that are joined to a point and to its partner, about as far from one as from the other. */
-function findPointsBetween({ table, pointCount, places }: CheckedMesh, partner: Int32Array): Uint8Array {
+function findPointsBetween(
+  { table, pointCount, pointPositions: positions }: CheckedMesh,
+  partner: Int32Array,
+): Uint8Array {
   const around: number[][] = Array.from({ length: pointCount }, () => []);
   for (let e = 0; e < table.edgeCount; e++) {
     const [p, q] = [table.edges[2 * e]!, table.edges[2 * e + 1]!];
@@ -59,7 +62,7 @@ function findPointsBetween({ table, pointCount, places }: CheckedMesh, partner: 
   return Uint8Array.from(around, (list, m) => {
     const isBetween = list.some((p) => {
       const [near, far] = [p, partner[p]!]
-        .map((end) => measureDistance(places, m, end))
+        .map((end) => measureDistance(positions, m, end))
         .sort((a, b) => a - b);
       return list.includes(partner[p]!) && far! < MOST_UNEQUAL * near!;
     });

@@ -13,15 +13,15 @@ const LEAST_FACES = 6;
  * hems, piping, a row that was doubled. @param skipsRim - Without the rim of a two-sided garment.
  */
 export function listThinFaces(mesh: CheckedMesh, skipsRim = true): number[] {
-  const { places, faces, areas, spacing, table } = mesh;
+  const { pointPositions: positions, faces, areas, spacing, table } = mesh;
   const isThin = new Uint8Array(areas.length);
   const rim = skipsRim ? findRim(mesh) : null;
   for (let f = 0; f < areas.length; f++) {
     const [a, b, c] = [faces[3 * f]!, faces[3 * f + 1]!, faces[3 * f + 2]!];
     const sides = [
-      measureDistance(places, a, b),
-      measureDistance(places, b, c),
-      measureDistance(places, c, a),
+      measureDistance(positions, a, b),
+      measureDistance(positions, b, c),
+      measureDistance(positions, c, a),
     ];
     const longest = Math.max(...sides);
     const height = longest > 0 ? (2 * areas[f]!) / longest : 0;
@@ -64,11 +64,11 @@ export function findThinRows(mesh: CheckedMesh): MeshFinding | null {
   if (thin.length === 0) return null;
   const heights = thin.map((f) => {
     const [a, b, c] = [0, 1, 2].map((k) => mesh.faces[3 * f + k]!) as [number, number, number];
-    const { places } = mesh;
+    const { pointPositions: positions } = mesh;
     const longest = Math.max(
-      measureDistance(places, a, b),
-      measureDistance(places, b, c),
-      measureDistance(places, c, a),
+      measureDistance(positions, a, b),
+      measureDistance(positions, b, c),
+      measureDistance(positions, c, a),
     );
     return (2 * mesh.areas[f]!) / longest;
   });

@@ -14,12 +14,12 @@ const SEAM_GAP = 0.06;
  * @returns Groups of two or more points, in order.
  */
 export function groupSeamPoints(mesh: CheckedMesh): number[][] {
-  const { table, places, pointCount, spacing } = mesh;
+  const { table, pointPositions: positions, pointCount, spacing } = mesh;
   const tolerance = SEAM_GAP * spacing;
   const border = listBorderPoints(table);
   const neighbours = buildNeighbours(table, pointCount);
   const cells = new Map<string, number[]>();
-  const cellOf = (point: number, k: number): number => Math.floor(places[3 * point + k]! / tolerance);
+  const cellOf = (point: number, k: number): number => Math.floor(positions[3 * point + k]! / tolerance);
   const sets = new DisjointSets(pointCount);
   for (const point of border) {
     const [x, y, z] = [cellOf(point, 0), cellOf(point, 1), cellOf(point, 2)];
@@ -27,7 +27,7 @@ export function groupSeamPoints(mesh: CheckedMesh): number[][] {
     for (let i = 0; i < 27; i++) {
       const key = `${x + (i % 3) - 1},${y + (Math.floor(i / 3) % 3) - 1},${z + Math.floor(i / 9) - 1}`;
       for (const other of cells.get(key) ?? []) {
-        if (near.includes(other) || measureDistance(places, point, other) > tolerance) continue;
+        if (near.includes(other) || measureDistance(positions, point, other) > tolerance) continue;
         sets.join(point, other);
       }
     }
@@ -48,7 +48,7 @@ export function findUnweldedSeams(mesh: CheckedMesh): MeshFinding | null {
   if (groups.length === 0) return null;
   const widest = Math.max(
     ...groups.map(([first, ...rest]) =>
-      Math.max(...rest.map((p) => measureDistance(mesh.places, first!, p))),
+      Math.max(...rest.map((p) => measureDistance(mesh.pointPositions, first!, p))),
     ),
   );
   return {

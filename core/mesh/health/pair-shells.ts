@@ -13,13 +13,13 @@ const OPPOSED = -0.5;
  * @returns point → partner, -1 without one. [points]
  */
 export function pairShells(
-  mesh: Pick<CheckedMesh, 'places' | 'faces' | 'pointCount' | 'spacing'>,
+  mesh: Pick<CheckedMesh, 'pointPositions' | 'faces' | 'pointCount' | 'spacing'>,
 ): Int32Array {
-  const { places, faces, pointCount, spacing } = mesh;
-  const normals = computeVertexNormals(places, faces, new Float32Array(places.length));
+  const { pointPositions: positions, faces, pointCount, spacing } = mesh;
+  const normals = computeVertexNormals(positions, faces, new Float32Array(positions.length));
   const reach = THICKNESS_SHARE * spacing;
   const grid = new Map<string, number[]>();
-  const cell = (point: number, k: number): number => Math.floor(places[3 * point + k]! / reach);
+  const cell = (point: number, k: number): number => Math.floor(positions[3 * point + k]! / reach);
   for (let p = 0; p < pointCount; p++) {
     const key = `${cell(p, 0)},${cell(p, 1)},${cell(p, 2)}`;
     const list = grid.get(key);
@@ -32,7 +32,7 @@ export function pairShells(
     for (let i = 0; i < 27; i++) {
       const key = `${cell(p, 0) + (i % 3) - 1},${cell(p, 1) + (Math.floor(i / 3) % 3) - 1},${cell(p, 2) + Math.floor(i / 9) - 1}`;
       for (const q of grid.get(key) ?? []) {
-        const displacement = [0, 1, 2].map((k) => places[3 * q + k]! - places[3 * p + k]!);
+        const displacement = [0, 1, 2].map((k) => positions[3 * q + k]! - positions[3 * p + k]!);
         const squared = displacement[0]! ** 2 + displacement[1]! ** 2 + displacement[2]! ** 2;
         if (q === p || squared >= best) continue;
         const facing = [0, 1, 2].reduce((sum, k) => sum + normals[3 * p + k]! * normals[3 * q + k]!, 0);

@@ -6,14 +6,14 @@ import { distanceToSegment } from './feature-polylines.ts';
 /** Ends of the edges on open borders, [b, 2, 3]. */
 export function listBorderSegments({ positions, triangles }: Surface): Float32Array {
   const table = buildEdgeTable(triangles, positions.length / 3);
-  const places: number[] = [];
+  const ends: number[] = [];
   for (let e = 0; e < table.edgeCount; e++) {
     if (table.triangles[2 * e + 1] !== NO_TRIANGLE) continue;
     for (const point of [table.edges[2 * e]!, table.edges[2 * e + 1]!]) {
-      places.push(...positions.subarray(3 * point, 3 * point + 3));
+      ends.push(...positions.subarray(3 * point, 3 * point + 3));
     }
   }
-  return Float32Array.from(places);
+  return Float32Array.from(ends);
 }
 
 /**

@@ -118,9 +118,9 @@ export class EditableMesh {
   }
 
   /** A new point on an edge at a place. @returns The point. */
-  split(a: number, b: number, place: readonly [number, number, number]): number {
+  split(a: number, b: number, position: readonly [number, number, number]): number {
     const middle = this.around.length;
-    this.positions.push(...place);
+    this.positions.push(...position);
     this.around.push([]);
     this.polylines.push(NO_CHAIN);
     this.along.push(0);
@@ -226,9 +226,9 @@ export class EditableMesh {
    * Whether the triangles of a point still face the same way (within 70°), none turned into a sliver, when the point
    * moves to a place. Triangles that have the point `except` too do not count.
    */
-  keepsShape(point: number, except: number, place: readonly [number, number, number]): boolean {
+  keepsShape(point: number, except: number, position: readonly [number, number, number]): boolean {
     const { corners, positions: p } = this;
-    const [x, y, z] = place;
+    const [x, y, z] = position;
     const o = 3 * point;
     for (const t of this.around[point]!) {
       let b = corners[3 * t]!;

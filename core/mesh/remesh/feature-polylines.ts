@@ -3,7 +3,7 @@ import { type EditableMesh, NO_CHAIN } from './editable-mesh.ts';
 /** A line that remeshing keeps: an open border, a sharp line, or one that was asked for; from one fixed point to another. */
 export interface FeaturePolyline {
   /** The source's line, [m, 3]. */
-  places: Float64Array;
+  positions: Float64Array;
   /** Metres from its start to each of its points. [m] */
   along: Float64Array;
   length: number;
@@ -76,22 +76,22 @@ function isCorner({ positions: p }: EditableMesh, before: number, at: number, af
 }
 
 function measurePolyline(mesh: EditableMesh, points: number[], number: number): FeaturePolyline {
-  const places = new Float64Array(3 * points.length);
+  const positions = new Float64Array(3 * points.length);
   const along = new Float64Array(points.length);
   points.forEach((point, i) => {
-    for (let k = 0; k < 3; k++) places[3 * i + k] = mesh.positions[3 * point + k]!;
+    for (let k = 0; k < 3; k++) positions[3 * i + k] = mesh.positions[3 * point + k]!;
     if (i > 0) along[i] = along[i - 1]! + mesh.getLength(points[i - 1]!, point);
     if (mesh.isFixed[point]) return;
     mesh.polylines[point] = number;
     mesh.along[point] = along[i]!;
   });
   const length = along[points.length - 1]!;
-  return { places, along, length, start: points[0]!, end: points[points.length - 1]!, spacing: length };
+  return { positions, along, length, start: points[0]!, end: points[points.length - 1]!, spacing: length };
 }
 
 /** Where a chain is so many metres from its start. */
 export function placeOnPolyline(
-  { places, along }: Pick<FeaturePolyline, 'places' | 'along'>,
+  { positions, along }: Pick<FeaturePolyline, 'positions' | 'along'>,
   displacement: number,
 ): [number, number, number] {
   let low = 0;
@@ -103,7 +103,8 @@ export function placeOnPolyline(
   }
   const step = along[high]! - along[low]!;
   const t = step > 0 ? Math.min(1, Math.max(0, (displacement - along[low]!) / step)) : 0;
-  const at = (k: number): number => places[3 * low + k]! + t * (places[3 * high + k]! - places[3 * low + k]!);
+  const at = (k: number): number =>
+    positions[3 * low + k]! + t * (positions[3 * high + k]! - positions[3 * low + k]!);
   return [at(0), at(1), at(2)];
 }
 
@@ -146,8 +147,8 @@ function measureDeviation(polyline: FeaturePolyline, count: number): number {
   );
   for (let i = 0; i < polyline.along.length; i++) {
     const c = Math.min(count - 1, Math.floor((polyline.along[i]! / polyline.length) * count));
-    const place = [0, 1, 2].map((k) => polyline.places[3 * i + k]!);
-    worst = Math.max(worst, distanceToSegment(place, chords[c]!, chords[c + 1]!));
+    const position = [0, 1, 2].map((k) => polyline.positions[3 * i + k]!);
+    worst = Math.max(worst, distanceToSegment(position, chords[c]!, chords[c + 1]!));
   }
   return worst;
 }

@@ -38,7 +38,7 @@ export function cutHalf(
   { positions, triangles }: Surface,
   lines: Uint32Array = new Uint32Array(0),
 ): { surface: Surface; lines: Uint32Array } {
-  const places = Array.from(positions, (value, i) =>
+  const onPlane = Array.from(positions, (value, i) =>
     i % 3 === 0 && Math.abs(value) <= ON_PLANE ? 0 : value,
   );
   const cuts = new Map<number, number>();
@@ -48,38 +48,38 @@ export function cutHalf(
     const key = low * count + high;
     let point = cuts.get(key);
     if (point === undefined) {
-      const t = places[3 * low]! / (places[3 * low]! - places[3 * high]!);
-      point = places.length / 3;
+      const t = onPlane[3 * low]! / (onPlane[3 * low]! - onPlane[3 * high]!);
+      point = onPlane.length / 3;
       cuts.set(key, point);
       const at = (k: number): number =>
-        places[3 * low + k]! + t * (places[3 * high + k]! - places[3 * low + k]!);
-      places.push(0, at(1), at(2));
+        onPlane[3 * low + k]! + t * (onPlane[3 * high + k]! - onPlane[3 * low + k]!);
+      onPlane.push(0, at(1), at(2));
     }
     return point;
   };
   const kept: number[] = [];
   for (let t = 0; t < triangles.length; t += 3) {
-    const polygon = clip([triangles[t]!, triangles[t + 1]!, triangles[t + 2]!], places, cut);
+    const polygon = clip([triangles[t]!, triangles[t + 1]!, triangles[t + 2]!], onPlane, cut);
     // A triangle within the plane belongs to neither half.
-    if (polygon.every((point) => places[3 * point] === 0)) continue;
+    if (polygon.every((point) => onPlane[3 * point] === 0)) continue;
     for (let k = 1; k + 1 < polygon.length; k++) kept.push(polygon[0]!, polygon[k]!, polygon[k + 1]!);
   }
   const keptLines: number[] = [];
   for (let i = 0; i < lines.length; i += 2) {
     const [a, b] = [lines[i]!, lines[i + 1]!];
-    const [xa, xb] = [places[3 * a]!, places[3 * b]!];
+    const [xa, xb] = [onPlane[3 * a]!, onPlane[3 * b]!];
     if (xa >= 0 && xb >= 0) keptLines.push(a, b);
     else if (xa > 0 || xb > 0) keptLines.push(xa > 0 ? a : b, cut(a, b));
   }
-  return compactSurface(Float32Array.from(places), Uint32Array.from(kept), Uint32Array.from(keptLines));
+  return compactSurface(Float32Array.from(onPlane), Uint32Array.from(kept), Uint32Array.from(keptLines));
 }
 
 /** The corners of a triangle's part with x ≥ 0, in order. */
-function clip(corners: number[], places: number[], cut: (a: number, b: number) => number): number[] {
+function clip(corners: number[], positions: number[], cut: (a: number, b: number) => number): number[] {
   const polygon: number[] = [];
   corners.forEach((from, k) => {
     const to = corners[(k + 1) % 3]!;
-    const [x, next] = [places[3 * from]!, places[3 * to]!];
+    const [x, next] = [positions[3 * from]!, positions[3 * to]!];
     if (x >= 0) polygon.push(from);
     if ((x > 0 && next < 0) || (x < 0 && next > 0)) polygon.push(cut(from, to));
   });
@@ -94,14 +94,14 @@ function compactSurface(
   const numbers = new Int32Array(positions.length / 3).fill(-1);
   let count = 0;
   for (const corner of triangles) if (numbers[corner]! < 0) numbers[corner] = count++;
-  const places = new Float32Array(3 * count);
+  const kept = new Float32Array(3 * count);
   numbers.forEach((to, from) => {
-    if (to >= 0) places.set(positions.subarray(3 * from, 3 * from + 3), 3 * to);
+    if (to >= 0) kept.set(positions.subarray(3 * from, 3 * from + 3), 3 * to);
   });
   const isWhole = (i: number): boolean =>
     numbers[lines[i - (i % 2)]!]! >= 0 && numbers[lines[i - (i % 2) + 1]!]! >= 0;
   return {
-    surface: { positions: places, triangles: triangles.map((corner) => numbers[corner]!) },
+    surface: { positions: kept, triangles: triangles.map((corner) => numbers[corner]!) },
     lines: lines.filter((_, i) => isWhole(i)).map((point) => numbers[point]!),
   };
 }
@@ -123,9 +123,9 @@ export function joinHalves({ positions, triangles }: Surface): Surface {
   }
   // The join is where the plane was: those places are equal, as 0 equals -0.
   const { pointCount, pointOfVertex, vertexOfPoint } = weldPoints(both);
-  const places = new Float32Array(3 * pointCount);
+  const joined = new Float32Array(3 * pointCount);
   vertexOfPoint.forEach((vertex, point) => {
-    for (let k = 0; k < 3; k++) places[3 * point + k] = both[3 * vertex + k]! + 0;
+    for (let k = 0; k < 3; k++) joined[3 * point + k] = both[3 * vertex + k]! + 0;
   });
-  return { positions: places, triangles: weldTriangles(sides, pointOfVertex) };
+  return { positions: joined, triangles: weldTriangles(sides, pointOfVertex) };
 }

@@ -94,7 +94,7 @@ class Remesher {
     // Geometric between the two, so that the control feels even.
     const tolerance = edgeLength * COARSE_TOLERANCE * (FINE_TOLERANCE / COARSE_TOLERANCE) ** borderDetail;
     for (const polyline of this.#polylines) {
-      const isCut = isHalf && polyline.places.every((value, i) => i % 3 !== 0 || value === 0);
+      const isCut = isHalf && polyline.positions.every((value, i) => i % 3 !== 0 || value === 0);
       const within = isCut ? Number.POSITIVE_INFINITY : tolerance;
       polyline.spacing = chooseSpacing(polyline, edgeLength, SHORTEST_LINE_EDGE * edgeLength, within);
     }
@@ -210,15 +210,15 @@ class Remesher {
     if (!this.#isBound(p) !== !this.#isBound(q)) {
       // A free point goes into one on a line.
       const [kept, lost] = this.#isBound(p) ? [p, q] : [q, p];
-      this.#collapseTo(kept, lost, getPlace(mesh, kept), mesh.along[kept]!);
+      this.#collapseTo(kept, lost, getPosition(mesh, kept), mesh.along[kept]!);
     } else if (!this.#isBound(p)) {
-      const [a, b] = [getPlace(mesh, p), getPlace(mesh, q)];
+      const [a, b] = [getPosition(mesh, p), getPosition(mesh, q)];
       this.#collapseTo(p, q, [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2], 0);
     } else if (polyline !== NO_CHAIN && !(mesh.isFixed[p] && mesh.isFixed[q])) {
       const line = this.#polylines[polyline]!;
       const [kept, lost] = mesh.isFixed[q] ? [q, p] : [p, q];
       const displacement = (getDisplacement(mesh, line, p, q) + getDisplacement(mesh, line, q, p)) / 2;
-      if (mesh.isFixed[kept]) this.#collapseTo(kept, lost, getPlace(mesh, kept), 0);
+      if (mesh.isFixed[kept]) this.#collapseTo(kept, lost, getPosition(mesh, kept), 0);
       else this.#collapseTo(kept, lost, placeOnPolyline(line, displacement), displacement);
     }
   }
@@ -227,7 +227,7 @@ class Remesher {
     return this.#mesh.isFixed[point]! || this.#mesh.polylines[point] !== NO_CHAIN;
   }
 
-  #collapseTo(kept: number, lost: number, place: [number, number, number], displacement: number): void {
+  #collapseTo(kept: number, lost: number, position: [number, number, number], displacement: number): void {
     const mesh = this.#mesh;
     if (!mesh.canCollapse(kept, lost)) return;
     for (const [point, other] of [
@@ -237,12 +237,12 @@ class Remesher {
       for (const next of mesh.listNeighbours(point)) {
         if (next === other) continue;
         const longest = SPLIT_SHARE * this.#targetLength(point, next);
-        if (distanceFrom(mesh, next, place) > longest) return;
+        if (distanceFrom(mesh, next, position) > longest) return;
       }
-      if (!mesh.keepsShape(point, other, place)) return;
+      if (!mesh.keepsShape(point, other, position)) return;
     }
     mesh.collapse(kept, lost);
-    setPlace(mesh, kept, place);
+    setPosition(mesh, kept, position);
     if (!mesh.isFixed[kept]) mesh.along[kept] = displacement;
   }
 
@@ -304,8 +304,8 @@ class Remesher {
     this.#relaxPolylines();
     for (let point = 0; point < mesh.pointCount; point++) {
       if (!mesh.isAlive(point) || this.#isBound(point)) continue;
-      const place = this.#relaxedPlace(point);
-      if (place && mesh.keepsShape(point, -1, place)) setPlace(mesh, point, place);
+      const position = this.#relaxedPlace(point);
+      if (position && mesh.keepsShape(point, -1, position)) setPosition(mesh, point, position);
     }
   }
 
@@ -322,10 +322,10 @@ class Remesher {
       if (!mesh.isFixed[b]) sums.set(b, (sums.get(b) ?? 0) + getDisplacement(mesh, line, a, b) / 2);
     }
     for (const [point, displacement] of sums) {
-      const place = placeOnPolyline(this.#polylines[mesh.polylines[point]!]!, displacement);
-      if (!mesh.keepsShape(point, -1, place)) continue;
+      const position = placeOnPolyline(this.#polylines[mesh.polylines[point]!]!, displacement);
+      if (!mesh.keepsShape(point, -1, position)) continue;
       mesh.along[point] = displacement;
-      setPlace(mesh, point, place);
+      setPosition(mesh, point, position);
     }
   }
 
@@ -398,21 +398,25 @@ function getExcess(mesh: EditableMesh, point: number): number {
   return mesh.around[point]!.length - (mesh.isBorder[point] ? 3 : 6);
 }
 
-function getPlace({ positions: p }: EditableMesh, point: number): [number, number, number] {
+function getPosition({ positions: p }: EditableMesh, point: number): [number, number, number] {
   return [p[3 * point]!, p[3 * point + 1]!, p[3 * point + 2]!];
 }
 
-function setPlace(
+function setPosition(
   { positions: p }: EditableMesh,
   point: number,
-  place: readonly [number, number, number],
+  position: readonly [number, number, number],
 ): void {
-  for (let k = 0; k < 3; k++) p[3 * point + k] = place[k]!;
+  for (let k = 0; k < 3; k++) p[3 * point + k] = position[k]!;
 }
 
-function distanceFrom(mesh: EditableMesh, point: number, place: readonly [number, number, number]): number {
-  const p = getPlace(mesh, point);
-  return Math.sqrt((p[0] - place[0]) ** 2 + (p[1] - place[1]) ** 2 + (p[2] - place[2]) ** 2);
+function distanceFrom(
+  mesh: EditableMesh,
+  point: number,
+  position: readonly [number, number, number],
+): number {
+  const p = getPosition(mesh, point);
+  return Math.sqrt((p[0] - position[0]) ** 2 + (p[1] - position[1]) ** 2 + (p[2] - position[2]) ** 2);
 }
 
 /** Whether the cosine between two directions is above a bound. Directions without a length face no way: false. */

@@ -53,9 +53,11 @@ export function transferFields(
   const lost = listPointsOfLostPieces(target, isKnown);
   const anything = { maxDistance: Number.POSITIVE_INFINITY, maxAngle: Math.PI };
   if (lost.length > 0) {
-    const places = Float32Array.from(lost.flatMap((p) => [...target.positions.subarray(3 * p, 3 * p + 3)]));
-    const any = new Float32Array(places.length);
-    matchSurface(places, any, source, sourceNormals, anything).forEach((match, i) => {
+    const positions = Float32Array.from(
+      lost.flatMap((p) => [...target.positions.subarray(3 * p, 3 * p + 3)]),
+    );
+    const any = new Float32Array(positions.length);
+    matchSurface(positions, any, source, sourceNormals, anything).forEach((match, i) => {
       matches[lost[i]!] = match;
       isKnown[lost[i]!] = 1;
     });

@@ -60,7 +60,7 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
     if (finding.points) markPoints(workbench, garment, finding);
     if (!finding.at) return;
     workbench.playback.seek(finding.at.time);
-    viewport.current?.framePlace(finding.at.place);
+    viewport.current?.framePosition(finding.at.position);
   };
   const tones = { severe: 'border-brick', warning: 'border-marigold', note: 'border-[#b9b19d]' };
   return (

@@ -73,7 +73,7 @@ function ReelRows({ viewport }: ReelProps) {
     // A click near a peak means the peak.
     const frame = findPeakNear(frames, share * duration, (12 / box.width) * duration);
     workbench.playback.seek(frame?.time ?? share * duration);
-    if (frame?.deepest) viewport.current?.framePlace(frame.deepest.place);
+    if (frame?.deepest) viewport.current?.framePosition(frame.deepest.position);
   };
   return (
     <div className="relative mt-1 min-h-0 flex-1" data-trial={isRunning ? 'running' : 'done'}>

@@ -17,7 +17,7 @@ export function solveBend(): void {
     bendOnce(predicted, positions);
     return;
   }
-  const places = at(Slot.bendPlaces);
+  const places = at(Slot.bendPositions);
   const coefficients = at(Slot.bendCoefficients);
   let before = predicted;
   let now = predicted;

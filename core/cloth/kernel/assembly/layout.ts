@@ -35,7 +35,7 @@ export enum Slot {
   bendColumns,
   bendValues,
   bendRest,
-  bendPlaces,
+  bendPositions,
   hingeQuads,
   hingeWeights,
   hingeCurvatures,
@@ -54,7 +54,7 @@ export enum Slot {
   selfPairs,
   goodPositions,
   pulledRows,
-  pulledPlaces,
+  pulledPositions,
   // Of the kernel alone.
   restPositions,
   waves,

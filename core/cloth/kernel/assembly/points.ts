@@ -305,7 +305,7 @@ function finishRow(i: i32, place: v128, rate: v128, isLast: bool): void {
 export function pullPoints(): void {
   const pulledCount = count(Slot.pulledCount);
   const rows = at(Slot.pulledRows);
-  const places = at(Slot.pulledPlaces);
+  const places = at(Slot.pulledPositions);
   for (let k = 0; k < pulledCount; k++) {
     const row = at(Slot.positions) + (<usize>load<u32>(rows + (<usize>k << 2)) << 4);
     const place = f32x4.replace_lane(v128.load(places + (<usize>k << 4)), 3, 0);

@@ -273,9 +273,9 @@ function Ends({ shape, onChange }: { shape: BodyShape; onChange(change: Partial<
                   event.target.value = (100 * metres).toFixed(1);
                   return;
                 }
-                const place = [...shape[end]] as [number, number, number];
-                place[axis] = cm / 100;
-                onChange({ [end]: place });
+                const position = [...shape[end]] as [number, number, number];
+                position[axis] = cm / 100;
+                onChange({ [end]: position });
               }}
             />
           ))}

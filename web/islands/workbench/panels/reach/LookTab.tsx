@@ -113,7 +113,7 @@ function OutOfReach() {
   };
   const bringDown = (): void => {
     reach.change('Bring down to what the cloth lets', ({ values, reachMesh: { neighbours, mesh } }) =>
-      compareValues(values, computeUsableReach(values, neighbours, mesh.places)),
+      compareValues(values, computeUsableReach(values, neighbours, mesh.pointPositions)),
     );
     if (isShown) session.set({ marks: null });
   };

@@ -136,7 +136,7 @@ function ActRows({ act, onChange }: ActRowsProps) {
         onChange('Mirror', ({ values, reachMesh: { mesh } }, { mask }) =>
           compareValues(
             values,
-            mirrorValues({ positions: mesh.places, triangles: mesh.faces }, values, from),
+            mirrorValues({ positions: mesh.pointPositions, triangles: mesh.faces }, values, from),
             mask,
           ),
         );
