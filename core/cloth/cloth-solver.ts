@@ -108,6 +108,7 @@ export abstract class ClothSolver {
   #pulled: Pull['points'] = [];
   #bodies: PosedCollision | null = null;
   #bend: BendFactors = { filter: BEND_FILTERS[0]!, held: 1 };
+  #heldStretch = 1;
   #heldPoints = new Uint8Array(0);
   #tetherRest: Float32Array = new Float32Array(0);
 
@@ -151,6 +152,11 @@ export abstract class ClothSolver {
   /** Share of the fabric's bend stiffness that mesh and substeps can hold, 0 to 1; known after the first step. */
   get heldBend(): number {
     return this.#bend.held;
+  }
+
+  /** Share of the fabric's stretch stiffness that is felt with mesh and substeps, 0 to 1; known after the first step. */
+  get heldStretch(): number {
+    return this.#heldStretch;
   }
 
   get fabric(): Readonly<FabricSettings> {
@@ -259,6 +265,7 @@ export abstract class ClothSolver {
     state.goodVelocities.fill(0);
     setRows(state.goodPositions, targets);
     state.hingeCurvatures.set(this.garment.bend.hinges.rest);
+    state.pairRest.set(this.garment.stretchRest);
     this.#setBodies(forces, true);
   }
 
@@ -342,6 +349,7 @@ export abstract class ClothSolver {
       iterations: fabric.iterations,
       gravity: -STANDARD_GRAVITY * fabric.gravityScale,
       bendFilter: fabric.bendStiffness > 0 ? this.#bend.filter : null,
+      givesWay: fabric.compressionRange > 0,
       hasEdgeDamping: fabric.edgeDamping > 0,
       foldMemory: fabric.foldMemory,
       plasticYieldAngle: fabric.plasticYieldAngle >= Math.PI ? 1 : sine(fabric.plasticYieldAngle / 2),
@@ -440,7 +448,7 @@ export abstract class ClothSolver {
   #derive(seconds: number): void {
     const h = seconds / this.#fabric.substeps;
     const points = { isLining: this.#authored.isLining, ...this.#scales };
-    derivePairs(this.garment, this.state, this.#fabric, points, h, seconds);
+    this.#heldStretch = derivePairs(this.garment, this.state, this.#fabric, points, h, seconds);
     this.#bend = deriveBend(this.garment, this.state, this.#fabric, points, h);
     deriveVelocityRetention(this.state, this.#fabric, this.#scales.damping, h);
     this.#isStale = false;

@@ -1,8 +1,9 @@
 import { expect } from 'chai';
 import { packBodies } from '../bodies/index.ts';
 import { createRandom } from '../math/index.ts';
-import { computeSurfaceDistance } from '../mesh/index.ts';
-import { PACK, packPairs } from './compile/pack-pairs.ts';
+import { buildEdgeTable, computeSurfaceDistance, remesh } from '../mesh/index.ts';
+import { findEdgeChains, measureKink } from './compile/edge-chains.ts';
+import { LANES, MOST_CHAIN_ROWS, NO_EDGE, packChains } from './compile/pack-chains.ts';
 import { compileGarment } from './compiled-garment.ts';
 import { createSheet, createTestCharacter } from './test-cloth.ts';
 
@@ -10,25 +11,22 @@ describe('a compiled garment', () => {
   const sheet = createSheet(7, 5, (u, v) => [u, -v, 0.1 * Math.sin(4 * u)]);
   const character = createTestCharacter(sheet.positions, sheet.triangles);
 
-  it('has every edge of the mesh once as a pair, in packs that share no point', () => {
+  it('has every edge of the mesh once as a pair', () => {
     const { stretchPairs, stretchShape, pointCount, rowCount, triangles } = compileGarment(character, 0);
-    const edges = new Set<string>();
+    const edges: string[] = [];
     for (let i = 0; i < triangles.length; i++) {
       const [a, b] = [triangles[i]!, triangles[i % 3 === 2 ? i - 2 : i + 1]!];
-      edges.add(`${Math.min(a, b)}-${Math.max(a, b)}`);
+      edges.push(`${Math.min(a, b)}-${Math.max(a, b)}`);
     }
-    const found = new Set<string>();
-    for (let s = 0; s < stretchShape.length; s += PACK) {
-      const points = stretchPairs.slice(2 * s, 2 * (s + PACK));
-      expect(new Set(points).size).equal(2 * PACK);
-      for (let k = 0; k < PACK; k++) {
-        const [a, b] = [points[2 * k]!, points[2 * k + 1]!];
-        expect(Math.max(a, b)).below(rowCount);
-        if (stretchShape[s + k] === 0) expect(Math.min(a, b)).at.least(pointCount);
-        else found.add(`${Math.min(a, b)}-${Math.max(a, b)}`);
-      }
+    const found: string[] = [];
+    for (let s = 0; s < stretchShape.length; s++) {
+      const [a, b] = [stretchPairs[2 * s]!, stretchPairs[2 * s + 1]!];
+      expect(Math.max(a, b)).below(rowCount);
+      if (stretchShape[s] === 0) continue;
+      expect(Math.max(a, b)).below(pointCount);
+      found.push(`${Math.min(a, b)}-${Math.max(a, b)}`);
     }
-    expect(found).deep.equal(edges);
+    expect(found.sort()).deep.equal([...new Set(edges)].sort());
   });
 
   it('counts its points along a curve, and can be read in the order of the channels', () => {
@@ -83,29 +81,90 @@ describe('a compiled garment', () => {
   });
 });
 
-describe('packing pairs', () => {
-  it('keeps every pair, once, whatever the graph', () => {
+/** Four numbers a vertex, as the solvers keep them. */
+function toRows(positions: Float32Array): Float32Array {
+  return Float32Array.from({ length: (4 * positions.length) / 3 }, (_, i) =>
+    i % 4 < 3 ? positions[3 * Math.floor(i / 4) + (i % 4)]! : 0,
+  );
+}
+
+describe('chains of edges', () => {
+  it('are the lines of a grid, without a kink', () => {
+    const { positions, triangles } = createSheet(9, 6, (u, v) => [9 * u, 6 * v, 0]);
+    const rows = toRows(positions);
+    const chains = findEdgeChains(buildEdgeTable(triangles, 70).edges, rows, 70);
+    const lengths = chains.map(({ edges }) => edges.length);
+    expect(lengths.slice(0, 7)).deep.equal(new Array(7).fill(9));
+    expect(lengths.slice(7, 17)).deep.equal(new Array(10).fill(6));
+    expect(measureKink(chains, rows)).closeTo(0, 1e-12);
+  });
+
+  it('are long on an irregular mesh, and turned with it the same', () => {
+    const sheet = createSheet(20, 40, (u, v) => [0.4 * u, 0, 0.8 * v]);
+    const { positions, triangles } = remesh(sheet, { edgeLength: 0.025 });
+    const count = positions.length / 3;
+    const { edges } = buildEdgeTable(triangles, count);
+    const rows = toRows(positions);
+    const chains = findEdgeChains(edges, rows, count);
+    expect(chains.length).below(0.4 * count);
+    expect(measureKink(chains, rows)).within(0.005, 0.05);
+    const [c, s] = [Math.cos(1.1), Math.sin(1.1)];
+    const turned = rows.map((value, i) =>
+      i % 4 === 0 ? c * value - s * rows[i + 2]! : i % 4 === 2 ? s * rows[i - 2]! + c * value : value,
+    );
+    const again = findEdgeChains(edges, turned, count);
+    expect(Math.abs(again.length - chains.length)).below(0.02 * chains.length);
+  });
+
+  it('hold every edge once and no vertex twice, whatever the graph, and are packed so', () => {
     const random = createRandom(5);
     for (let round = 0; round < 50; round++) {
-      const points = 2 + Math.floor(40 * random());
-      const pairs: number[] = [];
-      for (let s = Math.floor(100 * random()); s > 0; s--) {
+      const points = 2 + Math.floor(160 * random());
+      const names = new Set<string>();
+      for (let s = Math.floor(400 * random()); s > 0; s--) {
         const a = Math.floor(points * random());
-        pairs.push(a, (a + 1 + Math.floor((points - 1) * random())) % points);
+        const b = (a + 1 + Math.floor((points - 1) * random())) % points;
+        names.add(`${Math.min(a, b)} ${Math.max(a, b)}`);
       }
-      const places = packPairs(Uint32Array.from(pairs), points);
-      expect([...places].filter((s) => s >= 0).sort((p, q) => p - q)).deep.equal([
-        ...Array(pairs.length / 2).keys(),
-      ]);
-      for (let p = 0; p < places.length; p += PACK) {
-        const used = [...places.subarray(p, p + PACK)]
-          .filter((s) => s >= 0)
-          .flatMap((s) => pairs.slice(2 * s, 2 * s + 2));
-        expect(new Set(used).size).equal(used.length);
+      const edges = Uint32Array.from([...names].flatMap((name) => name.split(' ').map(Number)));
+      const rows = Float32Array.from({ length: 4 * points }, () => random());
+      const chains = findEdgeChains(edges, rows, points);
+      for (const chain of chains) {
+        expect(new Set(chain.points).size).equal(chain.edges.length + 1);
+        chain.edges.forEach((edge, i) => {
+          const ends = [...edges.subarray(2 * edge, 2 * edge + 2)].sort((p, q) => p - q);
+          expect(ends).deep.equal([chain.points[i]!, chain.points[i + 1]!].sort((p, q) => p - q));
+        });
       }
+      expectPacked(packChains(chains, points, points), edges, points);
     }
   });
 });
+
+function expectPacked(
+  { edges: slots, pairs, batchStart }: ReturnType<typeof packChains>,
+  edges: Uint32Array,
+  pointCount: number,
+): void {
+  expect([...slots].filter((e) => e !== NO_EDGE).sort((p, q) => p - q)).deep.equal([
+    ...Array(edges.length / 2).keys(),
+  ]);
+  for (let batch = 0; batch + 1 < batchStart.length; batch++) {
+    const [first, end] = [batchStart[batch]!, batchStart[batch + 1]!];
+    expect(end - first).within(1, MOST_CHAIN_ROWS);
+    const laneOf = new Map<number, number>();
+    for (let s = LANES * first; s < LANES * end; s++) {
+      const lane = s % LANES;
+      if (s >= LANES * (first + 1)) expect(pairs[2 * s]).equal(pairs[2 * (s - LANES) + 1]);
+      for (const point of [pairs[2 * s]!, pairs[2 * s + 1]!]) {
+        expect(laneOf.get(point) ?? lane, 'a point is in one lane').equal(lane);
+        laneOf.set(point, lane);
+      }
+      // Every vertex is come to once.
+      if (slots[s] !== NO_EDGE) expect(Math.max(pairs[2 * s]!, pairs[2 * s + 1]!)).below(pointCount);
+    }
+  }
+}
 
 describe('distance along a surface', () => {
   it('is straight on a flat sheet, and names the nearest source', () => {

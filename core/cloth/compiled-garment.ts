@@ -13,8 +13,9 @@ import {
   type SkinnedRows,
 } from '../rig/index.ts';
 import { type BendStencil, buildBendStencil } from './compile/bend-stencil.ts';
+import { findEdgeChains, measureKink } from './compile/edge-chains.ts';
 import { distance } from './compile/hinges.ts';
-import { PACK, packPairs } from './compile/pack-pairs.ts';
+import { LANES, NO_EDGE, packChains } from './compile/pack-chains.ts';
 import { orderAlongCurve } from './compile/point-order.ts';
 import { computeWarpShares } from './compile/warp-shares.ts';
 
@@ -39,16 +40,20 @@ export interface CompiledGarment {
   /** [t, 3] */
   triangles: Uint32Array;
   /**
-   * Pairs held at a distance (mesh edges), in packs of four that share no point; [s, 2]. Empty places of a pack
-   * join two spare rows, with a shape of 0.
+   * Pairs held at a distance (mesh edges), laid into chains, see `packChains`: four to a row, each following on the one in
+   * the row above; [s, 2]. Slots without an edge have a shape of 0.
    */
   stretchPairs: Uint32Array;
+  /** First row of each batch, whose chains share no point, and the end. [batches + 1] */
+  stretchBatches: Uint32Array;
   /** [s] */
   stretchRest: Float32Array;
   /** Stiffness of a pair is the fabric's N/m times this: area around the edge over its length squared. [s] */
   stretchShape: Float32Array;
   /** Squared cosine of the angle between the pair and the warp. [s] */
   stretchWarp: Float32Array;
+  /** Mean squared sine of the turns within the chains, see `measureKink`. */
+  stretchKink: number;
   /** Mean length of the edges, m. */
   spacing: number;
   bend: BendStencil;
@@ -60,15 +65,15 @@ export interface CompileOptions {
   /** Turn of the warp against V of the UVs, rad. Default 0. */
   warpTurn?: number;
   /**
-   * `curve` (default): points along a space-filling curve, pairs in packs. `natural`: both as the file has them;
+   * `curve` (default): points along a space-filling curve. `natural`: as the file has them;
    * for comparison only.
    */
   order?: 'curve' | 'natural';
 }
 
 const ROW_BLOCK = 16;
-/** Spare rows: an empty place of a pack uses two that no other place of it uses. */
-const SPARE_ROWS = 2 * PACK;
+/** Spare rows: two for each lane, between which padding runs. */
+const SPARE_ROWS = 2 * LANES;
 
 /**
  * Makes the simulation data of a section: its own points are the sim mesh.
@@ -113,7 +118,7 @@ export function compileGarment(
     restPositions,
     pointAreas,
     triangles,
-    ...compilePairs(restPositions, areas, table, warp, pointCount, order),
+    ...compilePairs(restPositions, areas, table, warp, pointCount),
     bend: buildBendStencil(restPositions, areas, table, pointCount),
     skinned: { skin: section.skin, ...gatherSkinnedRows(section, vertexOfPoint) },
   };
@@ -155,43 +160,47 @@ function listCornerUvs({ triangles, uvs }: Section, pointOfVertex: Uint32Array):
   return Float32Array.from(corners);
 }
 
+type Pairs = Pick<
+  CompiledGarment,
+  | 'stretchPairs'
+  | 'stretchBatches'
+  | 'stretchRest'
+  | 'stretchShape'
+  | 'stretchWarp'
+  | 'stretchKink'
+  | 'spacing'
+>;
+
 function compilePairs(
   rest: Float32Array,
   areas: Float32Array,
   table: EdgeTable,
   warp: Float32Array,
   pointCount: number,
-  order: 'curve' | 'natural',
-): Pick<CompiledGarment, 'stretchPairs' | 'stretchRest' | 'stretchShape' | 'stretchWarp' | 'spacing'> {
-  const places =
-    order === 'curve'
-      ? packPairs(table.edges, pointCount)
-      : Int32Array.from({ length: PACK * Math.ceil(table.edgeCount / PACK) }, (_, e) =>
-          e < table.edgeCount ? e : -1,
-        );
-  const stretchPairs = new Uint32Array(2 * places.length);
-  const stretchRest = new Float32Array(places.length);
-  const stretchShape = new Float32Array(places.length);
-  const stretchWarp = new Float32Array(places.length);
+): Pairs {
+  const chains = findEdgeChains(table.edges, rest, pointCount);
+  const { edges, pairs, batchStart } = packChains(chains, pointCount, pointCount);
+  const stretchRest = new Float32Array(edges.length);
+  const stretchShape = new Float32Array(edges.length);
+  const stretchWarp = new Float32Array(edges.length);
   let total = 0;
-  places.forEach((e, s) => {
-    if (e < 0) {
-      stretchPairs[2 * s] = pointCount + 2 * (s % PACK);
-      stretchPairs[2 * s + 1] = pointCount + 2 * (s % PACK) + 1;
-      return;
-    }
-    const a = table.edges[2 * e]!;
-    const b = table.edges[2 * e + 1]!;
+  edges.forEach((e, s) => {
+    if (e === NO_EDGE) return;
     const t1 = table.triangles[2 * e + 1]!;
     const area = areas[table.triangles[2 * e]!]! + (t1 < 0 ? 0 : areas[t1]!);
-    const length = distance(rest, a, b);
-    stretchPairs[2 * s] = a;
-    stretchPairs[2 * s + 1] = b;
+    const length = distance(rest, table.edges[2 * e]!, table.edges[2 * e + 1]!);
     stretchRest[s] = length;
     stretchShape[s] = length > 0 ? area / (length * length) : 0;
     stretchWarp[s] = warp[e]!;
     total += length;
   });
-  const spacing = table.edgeCount > 0 ? total / table.edgeCount : 0;
-  return { stretchPairs, stretchRest, stretchShape, stretchWarp, spacing };
+  return {
+    stretchPairs: pairs,
+    stretchBatches: batchStart,
+    stretchRest,
+    stretchShape,
+    stretchWarp,
+    stretchKink: measureKink(chains, rest),
+    spacing: table.edgeCount > 0 ? total / table.edgeCount : 0,
+  };
 }

@@ -13,6 +13,8 @@ export interface FrameNumbers {
   gravity: number;
   /** Null: there is no bending. */
   bendFilter: BendFilter | null;
+  /** Threads give way when pushed together. */
+  givesWay: boolean;
   hasEdgeDamping: boolean;
   foldMemory: number;
   /** Sine of half the yield angle; 1 or more: folds never yield. */

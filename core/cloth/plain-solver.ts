@@ -15,6 +15,7 @@ import {
   solveStretch,
   solveSurface,
   updateFolds,
+  updateHolds,
   updateInward,
   updateNormals,
   updateVelocities,
@@ -71,6 +72,7 @@ export class PlainSolver extends ClothSolver {
       });
     }
     if (frame.hasEdgeDamping) this.#measure('stretch', () => dampEdges(state));
+    if (frame.givesWay) this.#measure('stretch', () => updateHolds(state));
     if (frame.bendFilter) this.#measure('bend', () => updateFolds(state, frame));
     this.#measure('reach', () => {
       if (frame.hasInward) updateInward(state, pointCount);
@@ -80,7 +82,7 @@ export class PlainSolver extends ClothSolver {
       const share = (substep + 1) / substeps;
       this.#measure('bend', () => solveBend(state, frame));
       this.#measure('stretch', () => {
-        for (let pass = 0; pass < frame.iterations; pass++) solveStretch(state);
+        for (let pass = 0; pass < frame.iterations; pass++) solveStretch(state, frame, pass);
       });
       if (selfCount > 0) this.#measure('self', () => solveSelf(state, frame, selfCount));
       if (hasSurfaces) {

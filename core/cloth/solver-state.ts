@@ -54,12 +54,30 @@ export interface SolverState {
   /** Row of the held point that a tether goes to, and its longest length, m. [R] */
   tetherAnchors: Uint32Array;
   tetherLengths: Float32Array;
-  /** Stretch pairs: shortest and longest length, and the share of the error that each end takes. [s] */
+  /**
+   * Stretch pairs in the rows and lanes of their chains; and the first row of each batch. [s, 2], [batches + 1]
+   * Shortest and longest length at which a pair is without force, and the one of now between them, m. [s] each
+   */
   pairs: Uint32Array;
+  pairBatches: Uint32Array;
   pairLow: Float32Array;
   pairHigh: Float32Array;
-  pairShareA: Float32Array;
-  pairShareB: Float32Array;
+  pairRest: Float32Array;
+  /**
+   * Compliance α̃ of a pair, 1/kg; and with it the inverse mass of the point where it begins, unless it follows on the pair above
+   * it in its lane. INERT in slots that do nothing. [s] each
+   */
+  pairSoftness: Float32Array;
+  pairSum: Float32Array;
+  /** Inverse mass of the point where a pair follows on the one above it; 0 where it does not. [s] */
+  pairCoupling: Float32Array;
+  /** Inverse mass of the point where a pair ends. [s] */
+  pairEndMass: Float32Array;
+  /** Multipliers over length, for the passes after the first: kg/m. [s] */
+  pairMultipliers: Float32Array;
+  /** Of threads that give way: how far each may be pushed first, m; largest strain around each point. [s], [R] */
+  pairHolds: Float32Array;
+  pointTensions: Float32Array;
   /** Share of relative speed along the pair that thread damping takes off each end in a frame. [s] */
   pairDampA: Float32Array;
   pairDampB: Float32Array;
@@ -133,6 +151,9 @@ export interface SurfaceState {
   nearPoints: Uint32Array;
 }
 
+/** Compliance of a slot that does nothing, 1/kg. */
+export const INERT = 2 ** 100;
+
 /** No triangle. */
 export const NONE = 0xffffffff;
 /** Cells of the spatial hash; a power of two. */
@@ -166,10 +187,17 @@ export function allocateState(
     tetherAnchors: arena.words(rowCount),
     tetherLengths: arena.floats(rowCount),
     pairs: copyWords(arena, garment.stretchPairs),
+    pairBatches: copyWords(arena, garment.stretchBatches),
     pairLow: perPair(),
     pairHigh: perPair(),
-    pairShareA: perPair(),
-    pairShareB: perPair(),
+    pairRest: copyFloats(arena, garment.stretchRest),
+    pairSoftness: perPair(),
+    pairSum: perPair(),
+    pairCoupling: perPair(),
+    pairEndMass: perPair(),
+    pairMultipliers: perPair(),
+    pairHolds: perPair(),
+    pointTensions: arena.floats(rowCount),
     pairDampA: perPair(),
     pairDampB: perPair(),
     triangles: copyWords(arena, garment.triangles),

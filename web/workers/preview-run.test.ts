@@ -93,12 +93,13 @@ describe('the run behind the live preview', () => {
     const { run } = preview;
     const garment = listGarments(editor.document)[0]!;
     const { solver } = run.garments[0]!;
-    const shareOfStretch = (): number => solver.state.pairShareA.reduce((sum, share) => sum + share, 0);
+    const stiffnessOfPairs = (): number =>
+      solver.state.pairSoftness.reduce((sum, softness) => sum + (softness > 0 ? 1 / softness : 0), 0);
     run.step();
-    const plain = shareOfStretch();
+    const plain = stiffnessOfPairs();
     const stiff = addMap(editor, garment, 'stiffness', 81, new Float32Array(81).fill(0.001));
     run.step();
-    const soft = shareOfStretch();
+    const soft = stiffnessOfPairs();
     expect(soft).below(0.9 * plain);
     editor.paint('stiff again', stiff.id, {
       indices: Uint32Array.from({ length: 81 }, (_, i) => i),
@@ -106,13 +107,13 @@ describe('the run behind the live preview', () => {
       after: new Float32Array(81).fill(1),
     });
     run.step();
-    expect(shareOfStretch()).closeTo(plain, 1e-4);
+    expect(stiffnessOfPairs() / plain).closeTo(1, 1e-4);
     addMap(editor, garment, 'stiffness', 81, new Float32Array(81).fill(0.001));
     run.step();
-    expect(shareOfStretch()).closeTo(soft, 1e-4);
+    expect(stiffnessOfPairs() / soft).closeTo(1, 1e-4);
     useMap(editor, editor.document.records.get(stiff.id) as typeof stiff);
     run.step();
-    expect(shareOfStretch()).closeTo(plain, 1e-4);
+    expect(stiffnessOfPairs() / plain).closeTo(1, 1e-4);
     const limits = addMap(editor, garment, 'inwardLimit', 81, new Float32Array(81).fill(0.02));
     run.step();
     expect(solver.state.inwardDepths[5]).closeTo(0.02, 1e-6);

@@ -1,5 +1,6 @@
 import { BEND_FILTER_MEAN, MOST_BEND_STEPS } from '../bend-filter.ts';
 import { ClothSolver, NO_TIMES, type SolverOptions, type SolverTimes } from '../cloth-solver.ts';
+import { MOST_CHAIN_ROWS } from '../compile/pack-chains.ts';
 import type { CompiledGarment } from '../compiled-garment.ts';
 import type { FabricSettings } from '../fabric-parameters.ts';
 import { type FrameNumbers, WAVE_COUNT } from '../frame-numbers.ts';
@@ -15,6 +16,7 @@ import {
   ARENA_START,
   BLOCK_BYTES,
   CAPSULE_BYTES,
+  CHAIN_ROW_BYTES,
   HEADER,
   HULL_BYTES,
   Part,
@@ -40,6 +42,7 @@ interface KernelState {
   searchTurned: Float32Array;
   searchBoxes: Float32Array;
   searchList: Uint32Array;
+  chainRows: Float32Array;
   block: Float32Array;
   times: Float32Array;
 }
@@ -55,8 +58,8 @@ const COST = { blockTest: 18, quadTest: 29, quad: 119 } as const;
  * The fast solver: the same frame as `PlainSolver`'s, in WebAssembly with 128-bit vectors. The state lives in the
  * kernel's memory, so nothing is copied; each solver has a memory and an instance of its own.
  *
- * What makes it fast: rows of 16 bytes, so that a constraint loads whole points and gathers no lanes; packs of four
- * independent pairs; bending as one sparse product with nothing to wait for; one pass over the points for everything
+ * What makes it fast: rows of 16 bytes, so that a constraint loads whole points and gathers no lanes; four chains of
+ * pairs side by side; bending as one sparse product with nothing to wait for; one pass over the points for everything
  * that concerns a point alone, with bodies culled by the box of 16 points; points along a space-filling curve.
  */
 export class KernelSolver extends ClothSolver {
@@ -128,6 +131,7 @@ export class KernelSolver extends ClothSolver {
     words[Slot.pointCount] = garment.pointCount;
     words[Slot.rowCount] = garment.rowCount;
     words[Slot.pairCount] = garment.stretchRest.length;
+    words[Slot.batchCount] = garment.stretchBatches.length - 1;
     words[Slot.triangleCount] = garment.triangles.length / 3;
     words[Slot.hingeCount] = garment.bend.hinges.rest.length;
     words[Slot.surfaceCount] = state.surfaces.length;
@@ -147,6 +151,7 @@ export class KernelSolver extends ClothSolver {
     for (const name of COUNTS) words[Slot[name]] = frame[name];
     for (const name of NUMBERS) numbers[Slot[name]] = frame[name];
     words[Slot.hasEdgeDamping] = frame.hasEdgeDamping ? 1 : 0;
+    words[Slot.givesWay] = frame.givesWay ? 1 : 0;
     words[Slot.hasInward] = frame.hasInward ? 1 : 0;
     words[Slot.bendSteps] = frame.bendFilter?.steps ?? 0;
     if (frame.bendFilter) this.#own.bendCoefficients.set(frame.bendFilter.coefficients);
@@ -173,6 +178,7 @@ const OWN = [
   'searchTurned',
   'searchBoxes',
   'searchList',
+  'chainRows',
   'block',
   'times',
 ] as const satisfies (keyof KernelState)[];
@@ -193,10 +199,17 @@ const ADDRESSES = [
   'tetherAnchors',
   'tetherLengths',
   'pairs',
+  'pairBatches',
   'pairLow',
   'pairHigh',
-  'pairShareA',
-  'pairShareB',
+  'pairRest',
+  'pairSoftness',
+  'pairSum',
+  'pairCoupling',
+  'pairEndMass',
+  'pairMultipliers',
+  'pairHolds',
+  'pointTensions',
   'pairDampA',
   'pairDampB',
   'triangles',
@@ -287,6 +300,7 @@ function allocateOwn(
     searchTurned: arena.floats(3 * searched),
     searchBoxes: arena.floats(searched / 2),
     searchList: arena.words(searched / 16),
+    chainRows: arena.floats((CHAIN_ROW_BYTES / 4) * MOST_CHAIN_ROWS),
     block: arena.floats(BLOCK_BYTES / 4),
     times: arena.floats(2 * Part.length),
   };

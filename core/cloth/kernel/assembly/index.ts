@@ -1,5 +1,6 @@
 import { applyAir } from './air';
 import { solveBend, updateFolds } from './bend';
+import { updateHolds } from './give-way';
 import { Part, Slot, Surface } from './layout';
 import { updateInward, updateNormals } from './normals';
 import { advancePoints, predictFirst, pullPoints, turnTargets } from './points';
@@ -72,6 +73,10 @@ export function advance(): void {
     dampEdges();
     book(Part.stretch);
   }
+  if (count(Slot.givesWay)) {
+    updateHolds();
+    book(Part.stretch);
+  }
   if (count(Slot.bendSteps) > 0) {
     updateFolds();
     book(Part.bend);
@@ -83,7 +88,7 @@ export function advance(): void {
   for (let substep = 0; substep < substeps; substep++) {
     solveBend();
     book(Part.bend);
-    for (let pass = 0; pass < iterations; pass++) solveStretch();
+    for (let pass = 0; pass < iterations; pass++) solveStretch(pass, pass + 1 == iterations);
     book(Part.stretch);
     if (selfPairs > 0) {
       solveSelf(selfPairs);

@@ -23,10 +23,17 @@ export enum Slot {
   tetherAnchors,
   tetherLengths,
   pairs,
+  pairBatches,
   pairLow,
   pairHigh,
-  pairShareA,
-  pairShareB,
+  pairRest,
+  pairSoftness,
+  pairSum,
+  pairCoupling,
+  pairEndMass,
+  pairMultipliers,
+  pairHolds,
+  pointTensions,
   pairDampA,
   pairDampB,
   triangles,
@@ -76,6 +83,8 @@ export enum Slot {
   searchTurned,
   searchBoxes,
   searchList,
+  /** Of the rows of one batch of chains: direction (by coordinate), what is left of coupling and right side. */
+  chainRows,
   /** Work space of one block of points. */
   block,
   /** Milliseconds by part, `Part` f64s; and how many body tests and point steps there were, for their split. */
@@ -85,6 +94,7 @@ export enum Slot {
   pointCount,
   rowCount,
   pairCount,
+  batchCount,
   triangleCount,
   hingeCount,
   capsuleCount,
@@ -96,6 +106,7 @@ export enum Slot {
   iterations,
   bendSteps,
   hasEdgeDamping,
+  givesWay,
   hasInward,
   // Floats.
   seconds,
@@ -151,3 +162,5 @@ export const CAPSULE_BYTES = 128;
 export const HULL_BYTES = 64;
 /** Bytes of the work space of a block: place and start of 16 points, by coordinate. */
 export const BLOCK_BYTES = 384;
+/** Bytes of one row of a batch of chains in the work space. */
+export const CHAIN_ROW_BYTES = 80;
