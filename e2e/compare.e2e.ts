@@ -71,7 +71,7 @@ describe('the compare page', function () {
     await page.waitForTimeout(1200);
     expect(await measureApart()).above(0.002);
     await page.getByRole('button', { name: 'Settings of B' }).click();
-    await page.getByRole('textbox', { name: 'Substeps' }).fill('1');
+    await page.getByRole('textbox', { name: 'Substeps' }).fill('60');
     await page.keyboard.press('Enter');
     expect(await page.getByLabel('What B shows').inputValue()).equal('own');
     const { cost } = await waitForNumbers();

@@ -255,7 +255,7 @@ describe('the whole job', function () {
       Number(await page.locator('[data-cost]').getAttribute('data-cost'));
     const six = await readCost();
     expect(six).above(0.3);
-    await page.getByRole('textbox', { name: 'Substeps' }).fill('24');
+    await page.getByRole('textbox', { name: 'Substeps' }).fill('1440');
     await page.keyboard.press('Enter');
     await page.waitForTimeout(2500);
     expect(await readCost()).above(1.5 * six);

@@ -41,7 +41,7 @@ export function createThreeSkirts(): { character: Character; setups: GarmentSetu
       id: section.name as RecordId,
       name: section.name,
       compiled: compileGarment(character, index),
-      fabric: { ...BENCH_FABRIC, bendStiffness: 2e-5, substeps: 6, airDrag: 1, airLift: 0.8 },
+      fabric: { ...BENCH_FABRIC, bendStiffness: 2e-5, substepsPerSecond: 360, airDrag: 1, airLift: 0.8 },
       maxDistances: gradeSkirt(character),
       bodies,
       blend: 1,

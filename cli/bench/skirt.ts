@@ -29,7 +29,7 @@ export const BENCH_FABRIC: FabricSettings = {
   bendStiffness: 1e-6,
   damping: 0.5,
   thickness: 0.004,
-  substeps: BENCH_SUBSTEPS,
+  substepsPerSecond: 60 * BENCH_SUBSTEPS,
   // Forces that the others do not have.
   airDrag: 0,
   airLift: 0,

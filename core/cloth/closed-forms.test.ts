@@ -52,7 +52,7 @@ for (const name of SOLVER_NAMES) {
   describe(`the ${name} solver against closed forms`, () => {
     it('falls freely by g t² / 2', () => {
       const sheet = createSheet(4, 4, (u, v) => [u, 5, v]);
-      const solver = hang(name, sheet, { substeps: 8 }, () => 1e6);
+      const solver = hang(name, sheet, { substepsPerSecond: 480 }, () => 1e6);
       run(solver, 0.5);
       // Symplectic Euler is late by half a substep: g t h / 2.
       const expected = 5 - (STANDARD_GRAVITY * 0.5 * (0.5 + FRAME / 8)) / 2;
@@ -64,7 +64,9 @@ for (const name of SOLVER_NAMES) {
       const tilt = 0.1;
       const sheet = createSheet(8, 8, (u, v) => [v * Math.sin(tilt), -v * Math.cos(tilt), u]);
       const stiff = { stretchWarp: 50_000, stretchWeft: 50_000, shearStiffness: 25_000, bendStiffness: 0.1 };
-      const solver = hang(name, sheet, { substeps: 16, ...stiff }, (_x, y) => (y > -1e-6 ? 0 : 1e6));
+      const solver = hang(name, sheet, { substepsPerSecond: 960, ...stiff }, (_x, y) =>
+        y > -1e-6 ? 0 : 1e6,
+      );
       const crossings: number[] = [];
       let before = 1;
       run(solver, 4, (frame) => {
@@ -87,7 +89,7 @@ for (const name of SOLVER_NAMES) {
         (v - 0.5) * width,
       ]);
       const stiff = { stretchWarp: 50_000, stretchWeft: 50_000, shearStiffness: 25_000 };
-      const solver = hang(name, sheet, { substeps: 20, ...stiff, damping: 3 }, (x) =>
+      const solver = hang(name, sheet, { substepsPerSecond: 1200, ...stiff, damping: 3 }, (x) =>
         x < 1e-6 || x > span - 1e-6 ? 0 : 1e6,
       );
       run(solver, 8);
@@ -191,7 +193,7 @@ describe('a heavy strip clamped at one end', () => {
         const solver = hang(
           'kernel',
           sheet,
-          { ...stiff, bendStiffness, density, damping: 6, substeps: 24, iterations: 2 },
+          { ...stiff, bendStiffness, density, damping: 6, substepsPerSecond: 1440, iterations: 2 },
           (x) => (x < 1.8 * cell ? 0 : 1e6),
         );
         run(solver, 4);

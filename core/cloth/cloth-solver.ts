@@ -334,7 +334,8 @@ export abstract class ClothSolver {
 
   #createFrame(seconds: number, { wind, bodies }: FrameForces): FrameNumbers {
     const fabric = this.#fabric;
-    const h = seconds / fabric.substeps;
+    const substeps = countSubsteps(fabric, seconds);
+    const h = seconds / substeps;
     const air = areFinite(wind.mean) && areFinite(wind.waves) ? wind : STILL_AIR;
     const { pulledRows, pulledPositions } = this.state;
     this.#pulled.forEach(({ point, position, strength }, k) => {
@@ -345,7 +346,7 @@ export abstract class ClothSolver {
       index: this.#frameIndex++,
       seconds,
       h,
-      substeps: fabric.substeps,
+      substeps,
       iterations: fabric.iterations,
       gravity: -STANDARD_GRAVITY * fabric.gravityScale,
       bendFilter: fabric.bendStiffness > 0 ? this.#bend.filter : null,
@@ -446,7 +447,7 @@ export abstract class ClothSolver {
   }
 
   #derive(seconds: number): void {
-    const h = seconds / this.#fabric.substeps;
+    const h = seconds / countSubsteps(this.#fabric, seconds);
     const points = { isLining: this.#authored.isLining, ...this.#scales };
     this.#heldStretch = derivePairs(this.garment, this.state, this.#fabric, points, h, seconds);
     this.#bend = deriveBend(this.garment, this.state, this.#fabric, points, h);
@@ -477,6 +478,11 @@ export abstract class ClothSolver {
     goodPositions.set(positions);
     goodVelocities.fill(0);
   }
+}
+
+/** Substeps of a frame: as many as come nearest to the fabric's rate, so that their length hardly hangs on the frame's. */
+function countSubsteps({ substepsPerSecond }: FabricSettings, seconds: number): number {
+  return Math.max(1, Math.round(substepsPerSecond * seconds));
 }
 
 function isSame(a: Uint8Array, b: Uint8Array): boolean {

@@ -98,7 +98,7 @@ for (const name of SOLVER_NAMES) {
             ? { kind, node: 0, centre: [0, 0, 0], rotation: [0, 0, 0, 1], halfSize: [0.4, 0.4, radius] }
             : { kind, node: 0, a: [-0.4, 0, 0], b: [0.4, 0, 0], radiusA: radius, radiusB: radius };
         const sheet = createSheet(10, 10, (u, v) => [0.3 * u - 0.15, 0.1 - 0.2 * v, 0]);
-        const solver = hang(name, sheet, { substeps: 4, thickness: 0.004, gravityScale: 0 }, FREE);
+        const solver = hang(name, sheet, { substepsPerSecond: 240, thickness: 0.004, gravityScale: 0 }, FREE);
         let z = -0.5;
         stepOn(solver, [bar], translation(0, 0, z));
         for (let frame = 0; frame < 12; frame++) {
@@ -123,7 +123,7 @@ for (const name of SOLVER_NAMES) {
           0.003 * c + 0.1 * u * s,
           0.1 * v,
         ]);
-        const solver = hang(name, sheet, { friction, thickness: 0.003, substeps: 8 }, FREE);
+        const solver = hang(name, sheet, { friction, thickness: 0.003, substepsPerSecond: 480 }, FREE);
         const slope: CollisionShape = { kind: 'plane', node: 0, point: [0, 0, 0], normal: [-s, c, 0] };
         for (let frame = 0; frame < 60; frame++) stepOn(solver, [slope]);
         const [x, y] = positionOf(solver, 24);
@@ -138,7 +138,7 @@ for (const name of SOLVER_NAMES) {
     it('drags a resting sheet along with a moving body only when there is friction', () => {
       const displacement = (friction: number): number => {
         const sheet = createSheet(4, 4, (u, v) => [0.1 * u - 0.05, 0.002, 0.1 * v - 0.05]);
-        const solver = hang(name, sheet, { friction, thickness: 0.002, substeps: 8 }, FREE);
+        const solver = hang(name, sheet, { friction, thickness: 0.002, substepsPerSecond: 480 }, FREE);
         const log: CollisionShape = {
           ...BALL,
           kind: 'capsule',

@@ -29,7 +29,7 @@ function trackHem(
   const garment = compileGarment(character, 0);
   const { restPositions: rest, pointCount, weldedOfPoint } = garment;
   const { settings } = LIBRARY_FABRICS.find(({ name }) => name === fabric)!;
-  const solver = new KernelSolver(garment, { ...settings, substeps: 12, selfDistance: 0 });
+  const solver = new KernelSolver(garment, { ...settings, substepsPerSecond: 720, selfDistance: 0 });
   const free = new Float32Array(pointCount);
   weldedOfPoint.forEach((welded, i) => {
     free[welded] = rest[4 * i + 2]! <= heldLength ? 0 : 10;

@@ -274,18 +274,19 @@ const parameters = {
     digits: 2,
     effect: 'How much moving air pushes a slanted face across itself: more flutters',
   },
-  /** Steps per simulated frame. */
-  substeps: {
+  /** Steps per simulated second: as many in a frame as fit it best, whatever the frame rate. */
+  substepsPerSecond: {
     group: 'Solver',
     label: 'Substeps',
-    unit: '',
+    unit: '1/s',
     factor: 1,
-    default: 6,
-    range: [1, 24],
-    step: 1,
+    default: 360,
+    range: [60, 1440],
+    step: 60,
     digits: 0,
     isCount: true,
-    effect: 'Steps in each frame: more is stiffer and livelier, and costs as much more',
+    effect:
+      'Steps in each second, 360 are 6 in a frame at 60 frames a second: more is stiffer, and costs as much more',
   },
   /** Passes over the threads per step. */
   iterations: {

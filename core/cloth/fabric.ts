@@ -13,19 +13,24 @@ function mapKeys<T>(make: (key: FabricKey) => T): Record<FabricKey, T> {
   return Object.fromEntries(FABRIC_KEYS.map((key) => [key, make(key)])) as Record<FabricKey, T>;
 }
 
-/** Settings that earlier formats had: one stiffness for all directions, and three numbers under other names. */
+/** Substeps were counted by frames of a sixtieth of a second. */
+export const FRAMES_OF_EARLIER_SUBSTEPS = 60;
+
+/** Settings that earlier formats had: one stiffness for all directions, and numbers under other names. */
 interface EarlierSettings {
   stretchStiffness?: unknown;
   linearInertia?: unknown;
   angularInertia?: unknown;
   foldYield?: unknown;
+  substeps?: unknown;
 }
 
 /**
  * Whole settings from what a file or a record holds: missing and non-finite numbers take their defaults, numbers
  * beyond the ranges are brought within them, counts are rounded. One stiffness for all directions, as earlier
  * versions had it, becomes warp, weft and the shear that makes the cloth alike in all directions; the shares of the
- * root's moves and turns, and the angle of yielding folds, are taken from their earlier names.
+ * root's moves and turns, and the angle of yielding folds, are taken from their earlier names; substeps of a frame, which
+ * was a sixtieth of a second, become those of a second.
  */
 export function completeFabric(raw: Partial<FabricSettings> & EarlierSettings): FabricSettings {
   const given: Partial<Record<FabricKey, unknown>> = { ...raw };
@@ -38,6 +43,7 @@ export function completeFabric(raw: Partial<FabricSettings> & EarlierSettings): 
   given.rootMotionShare ??= raw.linearInertia;
   given.rootTurnShare ??= raw.angularInertia;
   given.plasticYieldAngle ??= raw.foldYield;
+  if (typeof raw.substeps === 'number') given.substepsPerSecond ??= FRAMES_OF_EARLIER_SUBSTEPS * raw.substeps;
   return mapKeys((key) => {
     const value = given[key];
     const parameter = FABRIC_PARAMETERS[key];

@@ -124,7 +124,7 @@ for (const name of SOLVER_NAMES) {
       hang(
         name,
         flag,
-        { bendStiffness: 1e-3, gravityScale: 0, damping: 4, substeps: 8, ...fold },
+        { bendStiffness: 1e-3, gravityScale: 0, damping: 4, substepsPerSecond: 480, ...fold },
         (x, y, z) => (Math.hypot(x - folded[3]![0], y - folded[3]![1], z - folded[3]![2]) < 1e-6 ? 1e6 : 0),
       );
 

@@ -19,6 +19,7 @@ export {
   FABRIC_DEFAULTS,
   FABRIC_KEYS,
   FABRIC_RANGES,
+  FRAMES_OF_EARLIER_SUBSTEPS,
   STANDARD_GRAVITY,
 } from './fabric.ts';
 export { LIBRARY_FABRICS, type LibraryFabric } from './fabric-library.ts';

@@ -44,7 +44,7 @@ for (const name of SOLVER_NAMES) {
       for (const stretchWarp of [100, 400]) {
         const longer = [6, 12].map((cells) => {
           const fabric = { density: 1, stretchWarp, stretchWeft: 5000, shearStiffness: 20, damping: 3 };
-          const solver = hangCurtain(name, { ...fabric, substeps: 8, iterations: 2 }, cells);
+          const solver = hangCurtain(name, { ...fabric, substepsPerSecond: 480, iterations: 2 }, cells);
           run(solver, 4);
           return -1 - positionOf(solver, cells * (cells + 1) + cells / 2)[1];
         });
@@ -121,7 +121,7 @@ for (const name of SOLVER_NAMES) {
     it('droop less when stiffer and more when denser, held at one end', () => {
       const droop = (settings: Partial<FabricSettings>): number => {
         const sheet = createSheet(6, 1, (u, v) => [0.3 * u, 0, 0.05 * (v - 0.5)]);
-        const solver = hang(name, sheet, { damping: 4, substeps: 16, ...settings }, (x) =>
+        const solver = hang(name, sheet, { damping: 4, substepsPerSecond: 960, ...settings }, (x) =>
           x < 0.06 ? 0 : 1e6,
         );
         run(solver, 3);
@@ -135,7 +135,13 @@ for (const name of SOLVER_NAMES) {
     it('still quivering along the threads without slowing a fall', () => {
       const ring = (edgeDamping: number): { quiver: number; fall: number } => {
         const sheet = createSheet(4, 4, (u, v) => [u, 0, v]);
-        const fabric = { edgeDamping, stretchWarp: 100, stretchWeft: 100, shearStiffness: 50, substeps: 16 };
+        const fabric = {
+          edgeDamping,
+          stretchWarp: 100,
+          stretchWeft: 100,
+          shearStiffness: 50,
+          substepsPerSecond: 960,
+        };
         const solver = hang(name, sheet, fabric, () => 1e6);
         const { restPositions, pointCount } = solver.garment;
         for (let i = 0; i < 4 * pointCount; i += 4) solver.velocities[i] = 2 * (restPositions[i]! - 0.5);
@@ -260,7 +266,7 @@ for (const name of SOLVER_NAMES) {
       for (const solver of [edited, fresh]) run(solver, 0.5);
       expect(edited.positions).deep.equal(fresh.positions);
       for (const solver of [edited, fresh]) solver.setMaxDistances(new Float32Array(81).fill(0.01));
-      edited.setFabric({ ...fabric, substeps: 3, damping: 1, stretchCap: 1 });
+      edited.setFabric({ ...fabric, substepsPerSecond: 180, damping: 1, stretchCap: 1 });
       run(edited, 0.5);
       for (let i = 0; i < 81; i++) {
         const o = 4 * i;
@@ -350,10 +356,10 @@ describe('fabrics', () => {
   });
 
   it('are completed, bounded and rounded when read', () => {
-    const fabric = completeFabric({ density: 1e9, friction: Number.NaN, substeps: 3.6 });
+    const fabric = completeFabric({ density: 1e9, friction: Number.NaN, substepsPerSecond: 300.6 });
     expect(fabric.density).equal(FABRIC_RANGES.density[1]);
     expect(fabric.friction).equal(FABRIC_DEFAULTS.friction);
-    expect(fabric.substeps).equal(4);
+    expect(fabric.substepsPerSecond).equal(301);
   });
 
   it('of earlier formats keep what they said under other names', () => {

@@ -48,7 +48,7 @@ export function createRandomScene(seed: number, features: ReadonlySet<Feature>):
     ...BARE,
     density: between(0.1, 0.6),
     damping: between(2, 4),
-    substeps: Math.round(between(2, 6)),
+    substepsPerSecond: 60 * Math.round(between(2, 6)),
     iterations: Math.round(between(1, 2)),
     friction: between(0, 1),
     ...(has('threads') && {

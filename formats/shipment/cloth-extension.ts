@@ -6,7 +6,7 @@ import type { ChannelKind } from '../../core/reach/index.ts';
 export const CLOTH_EXTENSION = 'COBWEB_cloth';
 /** Vertex attribute with the place that the lengths of the cloth at rest are measured in, metres. */
 export const REST_ATTRIBUTE = '_REST_POSITION';
-export const CLOTH_SPEC_VERSION = '1.5';
+export const CLOTH_SPEC_VERSION = '1.6';
 /**
  * Versions that are read, each with the form of documents whose records it holds: these are raised from there by the same
  * steps as stored documents. A new form of documents comes with a new version here.
@@ -18,6 +18,7 @@ export const DOCUMENT_VERSION_OF_SPEC: Readonly<Record<string, number>> = {
   '1.3': 0,
   '1.4': 0,
   '1.5': 3,
+  '1.6': 4,
 };
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */

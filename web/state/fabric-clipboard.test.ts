@@ -58,11 +58,11 @@ describe('copied fabrics', () => {
   it('are brought within their ranges, whoever wrote them', () => {
     kept.set(
       'fabric-clipboard',
-      JSON.stringify({ name: 'x', settings: { density: -4, substeps: 2.6, friction: 'a' } }),
+      JSON.stringify({ name: 'x', settings: { density: -4, substepsPerSecond: 180.6, friction: 'a' } }),
     );
     const { settings } = readCopiedFabric()!;
     expect(settings.density).equal(FABRIC_RANGES.density[0]);
-    expect(settings.substeps).equal(3);
+    expect(settings.substepsPerSecond).equal(181);
     expect(settings.friction).equal(FABRIC_DEFAULTS.friction);
   });
 });

@@ -70,7 +70,14 @@ export interface PreviewStats {
   /** Mean over the last half second. */
   times: RunTimes;
   /** With the share of its bend stiffness that its mesh can hold, and the mean length of its edges, m. */
-  garments: { id: RecordId; milliseconds: number; heldBend: number; spacing: number }[];
+  garments: {
+    id: RecordId;
+    milliseconds: number;
+    /** Shares of the fabric's stiffness that are felt on the garment's mesh. */
+    heldBend: number;
+    heldStretch: number;
+    spacing: number;
+  }[];
   /** Simulated frames in the last second of the worker's own clock. */
   framesPerSecond: number;
   recoveredFrames: number;

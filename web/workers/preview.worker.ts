@@ -188,6 +188,7 @@ class PreviewLoop {
           id: run.garments[index]!.setup.id,
           milliseconds: milliseconds / frames,
           heldBend: run.garments[index]!.solver.heldBend,
+          heldStretch: run.garments[index]!.solver.heldStretch,
           spacing: run.garments[index]!.setup.compiled.spacing,
         })),
         framesPerSecond: this.#recent.length,

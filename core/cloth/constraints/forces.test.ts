@@ -16,7 +16,13 @@ function blow(
   fabric: { airDrag: number; airLift: number },
 ): { velocity: [number, number, number]; mass: number } {
   const garment = compileGarment(createTestCharacter(Float32Array.from(corners), Uint32Array.of(0, 1, 2)), 0);
-  const solver = new Solver(garment, { ...BARE, ...fabric, density: 1, gravityScale: 0, substeps: 1 });
+  const solver = new Solver(garment, {
+    ...BARE,
+    ...fabric,
+    density: 1,
+    gravityScale: 0,
+    substepsPerSecond: 60,
+  });
   solver.setMaxDistances(new Float32Array(3).fill(100));
   solver.step(FRAME, garment.restPositions, { wind, bodies: NO_BODIES });
   const velocity: [number, number, number] = [0, 0, 0];

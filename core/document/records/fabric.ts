@@ -5,6 +5,7 @@ import {
   FABRIC_KEYS,
   FABRIC_PARAMETERS,
   type FabricSettings,
+  FRAMES_OF_EARLIER_SUBSTEPS,
 } from '../../cloth/index.ts';
 import { type RecordDefinition, type RecordId, titleField } from './record-definition.ts';
 
@@ -52,6 +53,20 @@ export const fabricDefinition: RecordDefinition<FabricRecord> = {
         return {
           ...record,
           settings: { ...settings, ...(foldYield !== undefined && { plasticYieldAngle: foldYield }) },
+        };
+      },
+    },
+    {
+      to: 4,
+      name: 'substeps are counted by the second',
+      raise: (record) => {
+        const { substeps, ...settings } = record.settings as { substeps?: number };
+        return {
+          ...record,
+          settings: {
+            ...settings,
+            ...(substeps !== undefined && { substepsPerSecond: FRAMES_OF_EARLIER_SUBSTEPS * substeps }),
+          },
         };
       },
     },

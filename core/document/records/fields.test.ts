@@ -40,7 +40,7 @@ describe('what the page may write', () => {
   });
 
   it('has whole counts', async () => {
-    for (const key of ['substeps', 'iterations'])
+    for (const key of ['substepsPerSecond', 'iterations'])
       expect(await accepts(fabric({ [key]: 2.5 })), key).equal(false);
   });
 

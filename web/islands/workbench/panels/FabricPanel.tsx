@@ -104,6 +104,7 @@ function GarmentFabric({ garment, fabric }: { garment: GarmentRecord; fabric: Fa
         settings={fabric.settings}
         defaults={defaults}
         notes={{
+          Cloth: <StretchNotes garment={garment} />,
           Folds: <FoldNotes garment={garment} fabric={fabric} />,
           Contact: <ContactNotes garment={garment} fabric={fabric} />,
         }}
@@ -127,11 +128,34 @@ function GarmentFabric({ garment, fabric }: { garment: GarmentRecord; fabric: Fa
   );
 }
 
-/** The bending length that a data sheet would give, and what the mesh cannot hold of it. */
-function FoldNotes({ garment, fabric }: { garment: GarmentRecord; fabric: FabricRecord }) {
+/** What the mesh cannot hold of the stretch stiffness. */
+function StretchNotes({ garment }: { garment: GarmentRecord }) {
+  return <HeldNote garment={garment} of="heldStretch" what="warp, weft and shear stiffness" />;
+}
+
+function HeldNote({
+  garment,
+  of,
+  what,
+}: {
+  garment: GarmentRecord;
+  of: 'heldStretch' | 'heldBend';
+  what: string;
+}) {
   const { preview } = useWorkbench();
   const stats = useStore(preview.store, (state) => state.stats);
-  const held = stats?.garments.find(({ id }) => id === garment.id)?.heldBend ?? 1;
+  const held = stats?.garments.find(({ id }) => id === garment.id)?.[of] ?? 1;
+  if (held >= 0.9) return null;
+  return (
+    <p className="mt-1 border-l-[3px] border-marigold bg-white px-2 py-1 text-xs">
+      This mesh holds <span className="num">{Math.round(100 * held)} %</span> of the {what}. More substeps
+      hold more.
+    </p>
+  );
+}
+
+/** The bending length that a data sheet would give, and what the mesh cannot hold of it. */
+function FoldNotes({ garment, fabric }: { garment: GarmentRecord; fabric: FabricRecord }) {
   const { density, bendStiffness } = fabric.settings;
   return (
     <>
@@ -142,12 +166,7 @@ function FoldNotes({ garment, fabric }: { garment: GarmentRecord; fabric: Fabric
         </span>{' '}
         at this density
       </p>
-      {held < 0.9 && (
-        <p className="mt-1 border-l-[3px] border-marigold bg-white px-2 py-1 text-xs">
-          This mesh holds <span className="num">{Math.round(100 * held)} %</span> of the bend stiffness. More
-          substeps hold more.
-        </p>
-      )}
+      <HeldNote garment={garment} of="heldBend" what="bend stiffness" />
     </>
   );
 }
