@@ -187,6 +187,13 @@ function measureFastest({ from, to, pointCount }: SurfaceState): number {
   return Math.sqrt(most);
 }
 
+/**
+ * Most that a contact pushes beyond what it takes to stop the motion with which cloth and surface meet, m/s. What threads have
+ * pulled in is let out over several substeps: in the creases of a layer its sides push against each other, and uncapped
+ * they crush the one above.
+ */
+export const MOST_PUSH_SPEED = 0.36;
+
 /** Keeps points the margin outside of their triangle of a surface, with friction against its motion. */
 export function solveSurface(
   state: SolverState,
@@ -227,7 +234,12 @@ export function solveSurface(
     const mz = x[o + 2]! - predicted[o + 2]! + h * v[o + 2]! - displacementOf(2);
     const [nx, ny, nz] = normal;
     const normalDisplacement = mx * nx + my * ny + mz * nz;
-    const push = Math.min(depth, Math.max(0, RECOVERY_SPEED * h - normalDisplacement));
+    const inertial =
+      (h * v[o]! - displacementOf(0)) * nx +
+      (h * v[o + 1]! - displacementOf(1)) * ny +
+      (h * v[o + 2]! - displacementOf(2)) * nz;
+    const most = MOST_PUSH_SPEED * h + Math.max(0, -inertial);
+    const push = Math.min(depth, most, Math.max(0, RECOVERY_SPEED * h - normalDisplacement));
     const tx = mx - normalDisplacement * nx;
     const ty = my - normalDisplacement * ny;
     const tz = mz - normalDisplacement * nz;

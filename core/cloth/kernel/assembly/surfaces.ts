@@ -4,6 +4,7 @@ import { at, count, dot, number } from './simd';
 
 const NONE: u32 = 0xffffffff;
 const RECOVERY_SPEED: f32 = 1;
+const MOST_PUSH_SPEED: f32 = 0.36;
 const SURFACE_DEPTH: f32 = 0.03;
 const MOST_SEARCH: f32 = 0.3;
 const SEARCH_EDGES: f32 = 1.2;
@@ -273,11 +274,14 @@ export function solveSurface(surface: usize, share: f32): void {
       perSubstep,
       f32x4.sub(blend(to + a, to + b, to + c), blend(from + a, from + b, from + c)),
     );
-    const before = f32x4.sub(v128.load(predicted + o), f32x4.mul(f32x4.splat(h), v128.load(v + o)));
+    const ballistic = f32x4.mul(f32x4.splat(h), v128.load(v + o));
+    const before = f32x4.sub(v128.load(predicted + o), ballistic);
     const m = f32x4.sub(f32x4.sub(xi, before), displacement);
     const n = normal;
     const normalDisplacement: f32 = dot(m, n);
-    const push: f32 = min<f32>(depth, max<f32>(0, RECOVERY_SPEED * h - normalDisplacement));
+    const inertial: f32 = dot(f32x4.sub(ballistic, displacement), n);
+    const most: f32 = MOST_PUSH_SPEED * h + max<f32>(0, -inertial);
+    const push: f32 = min<f32>(min<f32>(depth, most), max<f32>(0, RECOVERY_SPEED * h - normalDisplacement));
     const s = f32x4.sub(m, f32x4.mul(n, f32x4.splat(normalDisplacement)));
     const slide: f32 = sqrt<f32>(dot(s, s));
     const kept: f32 = slide > 0 ? min<f32>(1, (friction * push) / slide) : 0;
