@@ -67,8 +67,10 @@ export interface FrameLayout {
 }
 
 export interface PreviewStats {
-  /** Mean over the last half second. */
+  /** What a frame takes when nothing disturbs it, from those of the last three seconds, ms. */
   times: RunTimes;
+  /** What a quick and a slow frame of those took, ms. */
+  quickAndSlow: [number, number];
   /** With the share of its bend stiffness that its mesh can hold, and the mean length of its edges, m. */
   garments: {
     id: RecordId;

@@ -1,5 +1,6 @@
 import { adoptSections, computeClipTravel } from '../../core/rig/index.ts';
-import { type CharacterRun, FRAME_RATE, type RunTimes } from '../../core/run/index.ts';
+import { type CharacterRun, FRAME_RATE, NO_RUN_TIMES } from '../../core/run/index.ts';
+import { FrameCosts } from './frame-costs.ts';
 import {
   FRAME_HEAD,
   FRAME_SLOTS,
@@ -32,7 +33,7 @@ class PreviewLoop {
   #next = 0;
   #recent: number[] = [];
   #statsAt = 0;
-  #framesSinceStats = 0;
+  readonly #costs = new FrameCosts();
 
   handle(request: PreviewRequest): void {
     switch (request.kind) {
@@ -51,6 +52,7 @@ class PreviewLoop {
         break;
       }
       case 'patch': {
+        this.#costs.clear();
         const preview = this.#previews[request.side];
         const character = request.sections && preview && adoptSections(preview.character, request.sections);
         if (request.compiled) preview?.adoptCompiled(request.compiled);
@@ -120,7 +122,7 @@ class PreviewLoop {
   #advance(): void {
     this.#forEachRun((run) => run.step(this.#isPlaying ? this.#speed : 0));
     this.#writeFrame();
-    this.#framesSinceStats++;
+    this.#costs.add(performance.now(), this.#previews[0]!.run.takeTimes());
     this.#recent.push(performance.now());
     while (this.#recent[0]! < this.#recent[this.#recent.length - 1]! - 1000) this.#recent.shift();
   }
@@ -176,17 +178,16 @@ class PreviewLoop {
 
   #sendStats(now: number): void {
     const { run } = this.#previews[0]!;
-    const { total, garments } = run.takeTimes();
-    const frames = Math.max(1, this.#framesSinceStats);
-    this.#framesSinceStats = 0;
     this.#statsAt = now;
+    const costs = this.#costs.summarise();
     reply({
       kind: 'stats',
       stats: {
-        times: mapTimes(total, (milliseconds) => milliseconds / frames),
-        garments: garments.map((milliseconds, index) => ({
+        times: costs?.parts ?? NO_RUN_TIMES,
+        quickAndSlow: costs ? [costs.quick, costs.slow] : [0, 0],
+        garments: run.garments.map((_, index) => ({
           id: run.garments[index]!.setup.id,
-          milliseconds: milliseconds / frames,
+          milliseconds: costs?.garments[index] ?? 0,
           heldBend: run.garments[index]!.solver.heldBend,
           heldStretch: run.garments[index]!.solver.heldStretch,
           spacing: run.garments[index]!.setup.compiled.spacing,
@@ -245,9 +246,3 @@ addEventListener('message', ({ data }: MessageEvent<PreviewRequest>) => {
     reply({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
   }
 });
-
-function mapTimes(times: RunTimes, map: (milliseconds: number) => number): RunTimes {
-  return Object.fromEntries(
-    Object.entries(times).map(([part, value]) => [part, map(value)]),
-  ) as unknown as RunTimes;
-}

@@ -17,6 +17,9 @@ const PARTS = [
   { key: 'skinning', label: 'Skinning and binding', color: '#D9BF82' },
 ] as const satisfies { key: keyof RunTimes; label: string; color: string }[];
 
+/** A slow frame takes so many times what a quick one does: the machine is busy, and the figure is rough. */
+const SCATTERED = 2;
+
 /** Measured cost of a simulated frame against the budget, split by what spends it. A click opens the figures. */
 export function BudgetBar() {
   const { preview } = useWorkbench();
@@ -26,6 +29,8 @@ export function BudgetBar() {
   const total = stats ? sumTimes(stats.times) : 0;
   const scale = 100 / Math.max(budget, total);
   const isOver = total > budget;
+  const [quick, slow] = stats?.quickAndSlow ?? [0, 0];
+  const isScattered = slow > SCATTERED * quick;
   return (
     <div className="flex items-center justify-end">
       <Popover.Root>
@@ -44,6 +49,7 @@ export function BudgetBar() {
             )}
           </span>
           <span className="num" data-cost={total.toFixed(3)}>
+            {isScattered && <span className="text-soft">about </span>}
             <b className={isOver ? 'text-brick' : ''}>{stats ? total.toFixed(2) : '–'}</b>
             <span className="text-soft"> / {budget.toFixed(2)} ms</span>
           </span>
@@ -68,8 +74,15 @@ export function BudgetBar() {
               />
             </div>
             <p className="mt-1 text-xs text-soft">
-              Mean of the last half second in this browser, one simulated frame (1/60 s). Drawing is not
-              counted.
+              One simulated frame (1/60 s) in this browser, when nothing disturbs it: the quick ones of the
+              last three seconds. Drawing is not counted.
+              {isScattered && (
+                <>
+                  {' '}
+                  Frames took <span className="num">{quick.toFixed(2)}</span> to{' '}
+                  <span className="num">{slow.toFixed(2)} ms</span>: this machine is busy with something else.
+                </>
+              )}
             </p>
           </Popover.Content>
         </Popover.Portal>
