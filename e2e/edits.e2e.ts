@@ -163,6 +163,8 @@ describe('garments worked on by hand', function () {
   });
 
   it('turns a joint to try a pose, and stands in bind pose again by one key', async () => {
+    // The pose of before comes to rest first.
+    await page.waitForTimeout(400);
     const still = await readTurned('ribs');
     await page.getByLabel('About y', { exact: true }).fill('40');
     await page.keyboard.press('Enter');

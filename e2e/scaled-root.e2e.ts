@@ -92,7 +92,7 @@ describe('a character below a scaled root', function () {
     expect(words.reach).equal(Math.fround(0.12));
     expect(Number(words.radius)).within(2, 30);
     // The solver adds numbers that differ in their last digits: cloth in folds ends a little apart.
-    expect(penetration as number).closeTo(expected as number, 4);
+    expect(penetration as number).closeTo(expected as number, 6);
     expect(page.faults).deep.equal([]);
   });
 

@@ -38,9 +38,9 @@ describe('versions to return to', function () {
     await setFabric(page, 'Friction', '0.77');
     await waitUntilSaved(page);
     await openHistory();
-    expect(await dialog().getByRole('listitem').first().textContent())
-      .contain('Fabric "Oilskin": friction')
-      .and.contain('in this window');
+    const now = dialog().getByRole('listitem').first();
+    await now.getByText('Fabric "Oilskin": friction').waitFor();
+    expect(await now.textContent()).contain('in this window');
   });
 
   it('are looked at without being touched', async () => {

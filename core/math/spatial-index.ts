@@ -54,7 +54,8 @@ export class SpatialIndex {
   findClosest(x: number, y: number, z: number, maxDistance = Number.POSITIVE_INFINITY): ClosestPoint | null {
     this.#query.set(x, y, z);
     const hit = this.#tree.closestPointToPoint(this.#query, this.#hit, 0, maxDistance);
-    if (!hit) return null;
+    // The tree gives back what lies in a box that begins within the limit, and perhaps not the closest of what is beyond.
+    if (!hit || hit.distance > maxDistance) return null;
     return {
       point: [hit.point.x, hit.point.y, hit.point.z],
       distance: hit.distance,
