@@ -10,6 +10,8 @@ export interface EdgeChain {
 
 /** Two edges of a chain turn by no more than this, rad. */
 const MOST_TURN = (50 * Math.PI) / 180;
+/** Cosines of turns that differ by less are alike. */
+const STEP = 1e-3;
 
 /**
  * Lays all edges of a mesh into chains as straight and as long as they come: where edges meet, those that turn least go on
@@ -54,7 +56,7 @@ interface Turn {
   point: number;
   p: number;
   q: number;
-  /** Cosine of the angle by which the way turns. */
+  /** Cosine of the angle by which the way turns, in steps of STEP: last digits do not decide which of two alike goes first. */
   straightness: number;
 }
 
@@ -75,7 +77,8 @@ function listTurns(edges: Uint32Array, positions: Float32Array, pointCount: numb
       for (let j = i + 1; j < list.length; j++) {
         let along = 0;
         for (let k = 0; k < 3; k++) along -= direction[3 * i + k]! * direction[3 * j + k]!;
-        if (along > least) turns.push({ point, p: list[i]!, q: list[j]!, straightness: along });
+        if (along > least)
+          turns.push({ point, p: list[i]!, q: list[j]!, straightness: Math.round(along / STEP) });
       }
     }
   }
