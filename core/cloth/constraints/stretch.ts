@@ -1,4 +1,4 @@
-import { LANES } from '../compile/pack-chains.ts';
+import { LANES, MOST_CHAIN_ROWS } from '../compile/pack-chains.ts';
 import type { FrameNumbers } from '../frame-numbers.ts';
 import { INERT, type SolverState } from '../solver-state.ts';
 import { giveWay } from './give-way.ts';
@@ -28,25 +28,29 @@ export function solveStretch(state: SolverState, frame: FrameNumbers, pass: numb
   }
 }
 
+/**
+ * Of the rows of a lane: their directions, [rows, 3]; and what forward elimination leaves of each over its diagonal: the right
+ * side, and the coupling to the row below. Reused.
+ */
+const directions = new Float64Array(3 * MOST_CHAIN_ROWS);
+const right = new Float64Array(MOST_CHAIN_ROWS);
+const toBelow = new Float64Array(MOST_CHAIN_ROWS);
+
 /** The chains of a lane, as one system: between them nothing is coupled. @param first, end - Slots, LANES apart. */
 function solveLane(state: SolverState, frame: FrameNumbers, pass: number, first: number, end: number): void {
   const rows = Math.ceil((end - first) / LANES);
-  const directions = new Float64Array(3 * rows);
-  // What forward elimination leaves of each row, over its diagonal: the right side, and the coupling to the row below.
-  const right = new Float64Array(rows);
-  const toBelow = new Float64Array(rows);
-  eliminate(state, pass, first, end, directions, right, toBelow);
+  eliminate(state, pass, first, end);
   let below = 0;
   for (let row = rows - 1; row >= 0; row--) {
     const s = first + LANES * row;
     const multiplier = right[row]! + toBelow[row]! * below;
     below = multiplier;
     if (state.pairSum[s]! >= INERT) continue;
-    const d = directions.subarray(3 * row, 3 * row + 3);
-    move(state, s, multiplier, d);
+    const [dx, dy, dz] = [directions[3 * row]!, directions[3 * row + 1]!, directions[3 * row + 2]!];
+    movePair(state, s, multiplier * dx, multiplier * dy, multiplier * dz);
     state.pairMultipliers[s] = pass > 0 ? state.pairMultipliers[s]! + multiplier : multiplier;
     if (frame.givesWay && pass + 1 === frame.iterations)
-      giveWay(state, frame, s, Math.sqrt(d[0]! ** 2 + d[1]! ** 2 + d[2]! ** 2));
+      giveWay(state, frame, s, Math.sqrt(dx * dx + dy * dy + dz * dz));
   }
 }
 
@@ -54,22 +58,16 @@ function solveLane(state: SolverState, frame: FrameNumbers, pass: number, first:
  * The diagonal that is left of a row is written as a sum of what is positive: the difference from which it comes loses all its
  * digits where a point between two heavy ones has hardly any mass.
  */
-function eliminate(
-  state: SolverState,
-  pass: number,
-  first: number,
-  end: number,
-  directions: Float64Array,
-  right: Float64Array,
-  toBelow: Float64Array,
-): void {
+function eliminate(state: SolverState, pass: number, first: number, end: number): void {
   const { positions: x, pairs, pairRest, pairSoftness, pairSum, pairCoupling, pairEndMass } = state;
   // Of the row above: its direction, squared length, diagonal without the mass of the point between, and diagonal.
   let [px, py, pz, squaredAbove, ownAbove, diagonalAbove, rightAbove] = [0, 0, 0, 0, 0, 1, 0];
   for (let s = first, row = 0; s < end; s += LANES, row++) {
     const [a, b] = [4 * pairs[2 * s]!, 4 * pairs[2 * s + 1]!];
     const [dx, dy, dz] = [x[b]! - x[a]!, x[b + 1]! - x[a + 1]!, x[b + 2]! - x[a + 2]!];
-    directions.set([dx, dy, dz], 3 * row);
+    directions[3 * row] = dx;
+    directions[3 * row + 1] = dy;
+    directions[3 * row + 2] = dz;
     const squared = Math.max(dx * dx + dy * dy + dz * dz, LEAST_LENGTH ** 2);
     const along = dx * px + dy * py + dz * pz;
     const mass = pairCoupling[s]!;
@@ -85,18 +83,22 @@ function eliminate(
   }
 }
 
-function move(
+function movePair(
   { positions: x, pairs, inverseMasses }: SolverState,
   s: number,
-  multiplier: number,
-  d: Float64Array,
+  dx: number,
+  dy: number,
+  dz: number,
 ): void {
   const a = pairs[2 * s]!;
   const b = pairs[2 * s + 1]!;
-  for (let k = 0; k < 3; k++) {
-    x[4 * a + k] = x[4 * a + k]! - inverseMasses[a]! * multiplier * d[k]!;
-    x[4 * b + k] = x[4 * b + k]! + inverseMasses[b]! * multiplier * d[k]!;
-  }
+  const [wa, wb] = [inverseMasses[a]!, inverseMasses[b]!];
+  x[4 * a] = x[4 * a]! - wa * dx;
+  x[4 * a + 1] = x[4 * a + 1]! - wa * dy;
+  x[4 * a + 2] = x[4 * a + 2]! - wa * dz;
+  x[4 * b] = x[4 * b]! + wb * dx;
+  x[4 * b + 1] = x[4 * b + 1]! + wb * dy;
+  x[4 * b + 2] = x[4 * b + 2]! + wb * dz;
 }
 
 /** Takes a share of the speed at which the ends of each pair part or meet, once a frame. */
