@@ -3,7 +3,8 @@ import type { Hinges } from './compile/hinges.ts';
 import { LANES } from './compile/pack-chains.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
 import type { FabricSettings } from './fabric-parameters.ts';
-import { INERT, type SolverState } from './solver-state.ts';
+import { INERT } from './kernel/assembly/constants.ts';
+import type { SolverState } from './solver-state.ts';
 
 /**
  * Material numbers into the factors that a step uses. They depend on the fabric, the masses and the length of the

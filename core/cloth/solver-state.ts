@@ -54,12 +54,10 @@ export interface SolverState {
   /** Row of the held point that a tether goes to, and its longest length, m. [R] */
   tetherAnchors: Uint32Array;
   tetherLengths: Float32Array;
-  /**
-   * Stretch pairs in the rows and lanes of their chains; and the first row of each batch. [s, 2], [batches + 1]
-   * Shortest and longest length at which a pair is without force, and the one of now between them, m. [s] each
-   */
+  /** Stretch pairs in the rows and lanes of their chains; and the first row of each batch. [s, 2], [batches + 1] */
   pairs: Uint32Array;
   pairBatches: Uint32Array;
+  /** Shortest and longest length at which a pair is without force, and the one of now between them, m. [s] each */
   pairLow: Float32Array;
   pairHigh: Float32Array;
   pairRest: Float32Array;
@@ -150,9 +148,6 @@ export interface SurfaceState {
   /** One more than the surface's point that each garment point was nearest to; 0: none. A guess to start from. [R] */
   nearPoints: Uint32Array;
 }
-
-/** Compliance of a slot that does nothing, 1/kg. */
-export const INERT = 2 ** 100;
 
 /** No triangle. */
 export const NONE = 0xffffffff;

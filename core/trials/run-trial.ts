@@ -101,7 +101,7 @@ export function measureStretch(run: CharacterRun, share: number): number {
     const { stretchPairs, stretchRest, weldedOfPoint } = garment.setup.compiled;
     const rides = (row: number): boolean => garment.setup.lining?.[weldedOfPoint[row / 4]!] === 1;
     for (let s = 0; s < stretchRest.length; s++) {
-      // Empty places of a pack.
+      // Slots without an edge.
       if (stretchRest[s] === 0) continue;
       const a = 4 * stretchPairs[2 * s]!;
       const b = 4 * stretchPairs[2 * s + 1]!;

@@ -1,9 +1,8 @@
 import { createCapsuleHit, measureTaperedCapsule } from '../../bodies/index.ts';
 import type { FrameNumbers } from '../frame-numbers.ts';
+import { RECOVERY_SPEED } from '../kernel/assembly/constants.ts';
 import type { SolverState } from '../solver-state.ts';
 
-/** m/s at which a point that began inside is let out; faster would throw it. */
-export const RECOVERY_SPEED = 1;
 /** A point that moves farther than this share of a body's least radius in a substep is followed on its way. */
 export const SWEEP_SHARE = 0.5;
 /** Places looked at on the way at most. */

@@ -1,13 +1,6 @@
 import type { FrameNumbers } from '../frame-numbers.ts';
-import { INERT, type SolverState } from '../solver-state.ts';
-
-/**
- * How much a thread is pushed before it slides, over how much the threads that it crosses are pulled: those under tension
- * hold it. A net carries at most a third of a pull across it as a push.
- */
-const HELD_BY_TENSION = 0.5;
-/** Share of what is missing from its full length that a thread under the least tension takes back, 1/s. */
-const TAKEN_BACK = 6;
+import { HELD_BY_TENSION, INERT, TAKEN_BACK } from '../kernel/assembly/constants.ts';
+import type { SolverState } from '../solver-state.ts';
 
 /**
  * How far each thread may be pushed before it slides, m, from the tension around it at the start of the frame.
@@ -39,12 +32,10 @@ export function updateHolds(state: SolverState): void {
   }
 }
 
-/**
- * Lets a thread slide after a substep, by what it is strained then. @param multiplier - Its multiplier over length; length in m.
- */
+/** Lets a thread slide after a substep, by what it is strained then. @param s - Its slot. @param length - As it is, m. */
 export function giveWay(state: SolverState, { h }: FrameNumbers, s: number, length: number): void {
-  const { pairLow, pairHigh, pairRest, pairMultipliers, pairHolds } = state;
-  const strained = -pairMultipliers[s]! * length * state.pairSoftness[s]!;
+  const { pairLow, pairHigh, pairRest, pairSoftness, pairMultipliers, pairHolds } = state;
+  const strained = -pairMultipliers[s]! * length * pairSoftness[s]!;
   const missing = pairHigh[s]! - pairRest[s]!;
   const slid =
     strained > 0 ? Math.max(strained, TAKEN_BACK * h * missing) : Math.min(strained + pairHolds[s]!, 0);

@@ -1,6 +1,7 @@
 import { LANES, MOST_CHAIN_ROWS } from '../compile/pack-chains.ts';
 import type { FrameNumbers } from '../frame-numbers.ts';
-import { INERT, type SolverState } from '../solver-state.ts';
+import { INERT } from '../kernel/assembly/constants.ts';
+import type { SolverState } from '../solver-state.ts';
 import { giveWay } from './give-way.ts';
 
 /** Pairs shorter than this (m) have no direction. */

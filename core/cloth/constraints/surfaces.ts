@@ -1,6 +1,6 @@
 import type { FrameNumbers } from '../frame-numbers.ts';
+import { MOST_PUSH_SPEED, RECOVERY_SPEED } from '../kernel/assembly/constants.ts';
 import { NONE, type SolverState, type SurfaceState } from '../solver-state.ts';
-import { RECOVERY_SPEED } from './bodies.ts';
 import { buildPointHash, hashCell } from './point-hash.ts';
 
 /** Points up to this deep (m) inside a surface at the start of a frame are let out; deeper ones are left. */
@@ -186,13 +186,6 @@ function measureFastest({ from, to, pointCount }: SurfaceState): number {
   }
   return Math.sqrt(most);
 }
-
-/**
- * Most that a contact pushes beyond what it takes to stop the motion with which cloth and surface meet, m/s. What threads have
- * pulled in is let out over several substeps: in the creases of a layer its sides push against each other, and uncapped
- * they crush the one above.
- */
-export const MOST_PUSH_SPEED = 0.36;
 
 /** Keeps points the margin outside of their triangle of a surface, with friction against its motion. */
 export function solveSurface(

@@ -1,8 +1,8 @@
+import { RECOVERY_SPEED } from './constants';
 import { CAPSULE_BYTES, HULL_BYTES, Part, Slot } from './layout';
 import { SWEEP_SHARE } from './prepare-bodies';
 import { at, count, number } from './simd';
 
-const RECOVERY_SPEED: f32 = 1;
 const MOST_SAMPLES = 16;
 const ON_AXIS: f32 = 1e-9;
 
@@ -200,7 +200,7 @@ function touchCapsule(
     const normalDisplacement = f32x4.add(f32x4.add(f32x4.mul(mx, nx), f32x4.mul(my, ny)), f32x4.mul(mz, nz));
     const push = f32x4.pmin(
       depth,
-      f32x4.pmax(f32x4.sub(f32x4.splat(RECOVERY_SPEED * number(Slot.h)), normalDisplacement), zero),
+      f32x4.pmax(f32x4.sub(f32x4.splat(<f32>RECOVERY_SPEED * number(Slot.h)), normalDisplacement), zero),
     );
     const sx = f32x4.sub(mx, f32x4.mul(normalDisplacement, nx));
     const sy = f32x4.sub(my, f32x4.mul(normalDisplacement, ny));
@@ -274,7 +274,7 @@ function meetAlone(row: i32, index: i32, body: usize, isHull: bool, block: usize
   }
   if (depth <= 0) return;
   const normalDisplacement: f32 = mx * foundX + my * foundY + mz * foundZ;
-  const push: f32 = min<f32>(depth, max<f32>(0, RECOVERY_SPEED * h - normalDisplacement));
+  const push: f32 = min<f32>(depth, max<f32>(0, <f32>RECOVERY_SPEED * h - normalDisplacement));
   const tx: f32 = mx - normalDisplacement * foundX;
   const ty: f32 = my - normalDisplacement * foundY;
   const tz: f32 = mz - normalDisplacement * foundZ;

@@ -1,9 +1,6 @@
+import { HELD_BY_TENSION, INERT, TAKEN_BACK } from './constants';
 import { Slot } from './layout';
-import { at, count, number } from './simd';
-
-/** As in the plain solver. */
-const HELD_BY_TENSION: f32 = 0.5;
-const TAKEN_BACK: f32 = 6;
+import { at, count, number, turnX, turnY, turnZ } from './simd';
 
 /** How far each thread may be pushed before it slides, as the plain solver states it; four pairs at a time. */
 export function updateHolds(): void {
@@ -14,7 +11,7 @@ export function updateHolds(): void {
   const pairs = at(Slot.pairs);
   const highs = at(Slot.pairHigh);
   const holds = at(Slot.pairHolds);
-  const share = f32x4.splat(HELD_BY_TENSION);
+  const share = f32x4.splat(<f32>HELD_BY_TENSION);
   for (let slot: usize = 0; slot < slots; slot += 16) {
     const pair = pairs + (slot << 1);
     const tension = f32x4.pmax(gather(tensions, pair), gather(tensions, pair + 4));
@@ -33,7 +30,7 @@ export function giveWay(row: usize, slot: usize, multiplier: v128): void {
   const rest = v128.load(at(Slot.pairRest) + slot);
   const high = v128.load(at(Slot.pairHigh) + slot);
   const strained = f32x4.neg(f32x4.mul(f32x4.mul(multiplier, length), v128.load(at(Slot.pairSoftness) + slot)));
-  const back = f32x4.mul(f32x4.splat(TAKEN_BACK * number(Slot.h)), f32x4.sub(high, rest));
+  const back = f32x4.mul(f32x4.splat(<f32>TAKEN_BACK * number(Slot.h)), f32x4.sub(high, rest));
   const pushed = f32x4.pmin(f32x4.add(strained, v128.load(at(Slot.pairHolds) + slot)), zero);
   const slid = v128.bitselect(f32x4.pmax(strained, back), pushed, f32x4.gt(strained, zero));
   const bounded = f32x4.pmax(f32x4.add(rest, slid), v128.load(at(Slot.pairLow) + slot));
@@ -47,20 +44,16 @@ function measureTensions(slots: usize, tensions: usize): void {
   const rests = at(Slot.pairRest);
   const highs = at(Slot.pairHigh);
   const sums = at(Slot.pairSum);
-  const inert = f32x4.splat(1e20);
+  const inert = f32x4.splat(<f32>INERT);
   for (let slot: usize = 0; slot < slots; slot += 16) {
     const pair = pairs + (slot << 1);
     const d0 = difference(x, pair);
     const d1 = difference(x, pair + 8);
     const d2 = difference(x, pair + 16);
     const d3 = difference(x, pair + 24);
-    const xy01 = v128.shuffle<f32>(d0, d1, 0, 4, 1, 5);
-    const xy23 = v128.shuffle<f32>(d2, d3, 0, 4, 1, 5);
-    const z01 = v128.shuffle<f32>(d0, d1, 2, 6, 3, 7);
-    const z23 = v128.shuffle<f32>(d2, d3, 2, 6, 3, 7);
-    const dx = v128.shuffle<f32>(xy01, xy23, 0, 1, 4, 5);
-    const dy = v128.shuffle<f32>(xy01, xy23, 2, 3, 6, 7);
-    const dz = v128.shuffle<f32>(z01, z23, 0, 1, 4, 5);
+    const dx = turnX(d0, d1, d2, d3);
+    const dy = turnY(d0, d1, d2, d3);
+    const dz = turnZ(d0, d1, d2, d3);
     const length = f32x4.sqrt(f32x4.add(f32x4.add(f32x4.mul(dx, dx), f32x4.mul(dy, dy)), f32x4.mul(dz, dz)));
     const acts = f32x4.lt(v128.load(sums + slot), inert);
     const strain = v128.and(f32x4.div(f32x4.sub(length, v128.load(rests + slot)), v128.load(highs + slot)), acts);

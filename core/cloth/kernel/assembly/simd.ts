@@ -53,14 +53,26 @@ export function storeXyz(row: usize, value: v128): void {
 @external("env", "now")
 export declare function now(): f64;
 
+/** One coordinate of four rows. */
+@inline
+export function turnX(r0: v128, r1: v128, r2: v128, r3: v128): v128 {
+  return v128.shuffle<f32>(v128.shuffle<f32>(r0, r1, 0, 4, 1, 5), v128.shuffle<f32>(r2, r3, 0, 4, 1, 5), 0, 1, 4, 5);
+}
+
+@inline
+export function turnY(r0: v128, r1: v128, r2: v128, r3: v128): v128 {
+  return v128.shuffle<f32>(v128.shuffle<f32>(r0, r1, 0, 4, 1, 5), v128.shuffle<f32>(r2, r3, 0, 4, 1, 5), 2, 3, 6, 7);
+}
+
+@inline
+export function turnZ(r0: v128, r1: v128, r2: v128, r3: v128): v128 {
+  return v128.shuffle<f32>(v128.shuffle<f32>(r0, r1, 2, 6, 3, 7), v128.shuffle<f32>(r2, r3, 2, 6, 3, 7), 0, 1, 4, 5);
+}
+
 /** Four rows by coordinate: x x x x y y y y z z z z. */
 @inline
 export function storeTurned(out: usize, r0: v128, r1: v128, r2: v128, r3: v128): void {
-  const t0 = v128.shuffle<f32>(r0, r1, 0, 4, 1, 5);
-  const t1 = v128.shuffle<f32>(r2, r3, 0, 4, 1, 5);
-  const t2 = v128.shuffle<f32>(r0, r1, 2, 6, 3, 7);
-  const t3 = v128.shuffle<f32>(r2, r3, 2, 6, 3, 7);
-  v128.store(out, v128.shuffle<f32>(t0, t1, 0, 1, 4, 5), 0);
-  v128.store(out, v128.shuffle<f32>(t0, t1, 2, 3, 6, 7), 16);
-  v128.store(out, v128.shuffle<f32>(t2, t3, 0, 1, 4, 5), 32);
+  v128.store(out, turnX(r0, r1, r2, r3), 0);
+  v128.store(out, turnY(r0, r1, r2, r3), 16);
+  v128.store(out, turnZ(r0, r1, r2, r3), 32);
 }

@@ -1,6 +1,6 @@
 import { giveWay } from './give-way';
 import { CHAIN_ROW_BYTES, Slot } from './layout';
-import { at, count } from './simd';
+import { at, count, turnX, turnY, turnZ } from './simd';
 
 const LEAST_LENGTH: f32 = 1e-9;
 
@@ -53,18 +53,9 @@ function eliminate(first: u32, end: u32, isLater: bool): void {
   const a1 = v128.load(positions + <usize>load<u32>(pair, 8));
   const a2 = v128.load(positions + <usize>load<u32>(pair, 16));
   const a3 = v128.load(positions + <usize>load<u32>(pair, 24));
-  let t0 = v128.shuffle<f32>(a0, a1, 0, 4, 1, 5);
-  let t1 = v128.shuffle<f32>(a2, a3, 0, 4, 1, 5);
-  let ax = v128.shuffle<f32>(t0, t1, 0, 1, 4, 5);
-  let ay = v128.shuffle<f32>(t0, t1, 2, 3, 6, 7);
-  let az = v128.shuffle<f32>(
-    v128.shuffle<f32>(a0, a1, 2, 6, 3, 7),
-    v128.shuffle<f32>(a2, a3, 2, 6, 3, 7),
-    0,
-    1,
-    4,
-    5,
-  );
+  let ax = turnX(a0, a1, a2, a3);
+  let ay = turnY(a0, a1, a2, a3);
+  let az = turnZ(a0, a1, a2, a3);
   let px = zero;
   let py = zero;
   let pz = zero;
@@ -77,13 +68,9 @@ function eliminate(first: u32, end: u32, isLater: bool): void {
     const b1 = v128.load(positions + <usize>load<u32>(pair, 12));
     const b2 = v128.load(positions + <usize>load<u32>(pair, 20));
     const b3 = v128.load(positions + <usize>load<u32>(pair, 28));
-    t0 = v128.shuffle<f32>(b0, b1, 0, 4, 1, 5);
-    t1 = v128.shuffle<f32>(b2, b3, 0, 4, 1, 5);
-    const bx = v128.shuffle<f32>(t0, t1, 0, 1, 4, 5);
-    const by = v128.shuffle<f32>(t0, t1, 2, 3, 6, 7);
-    t0 = v128.shuffle<f32>(b0, b1, 2, 6, 3, 7);
-    t1 = v128.shuffle<f32>(b2, b3, 2, 6, 3, 7);
-    const bz = v128.shuffle<f32>(t0, t1, 0, 1, 4, 5);
+    const bx = turnX(b0, b1, b2, b3);
+    const by = turnY(b0, b1, b2, b3);
+    const bz = turnZ(b0, b1, b2, b3);
     const dx = f32x4.sub(bx, ax);
     const dy = f32x4.sub(by, ay);
     const dz = f32x4.sub(bz, az);
@@ -102,7 +89,8 @@ function eliminate(first: u32, end: u32, isLater: bool): void {
     const coupled = f32x4.mul(mass, f32x4.add(f32x4.mul(squared, ownAbove), f32x4.mul(mass, crossed)));
     const own = f32x4.add(f32x4.mul(v128.load(sums + slot), squared), f32x4.mul(coupled, inverse));
     const coupling = f32x4.mul(mass, along);
-    const above = f32x4.mul(coupling, inverse);
+    // What is left of the coupling, over the diagonal of the row above.
+    const toAbove = f32x4.mul(coupling, inverse);
     inverse = f32x4.div(one, f32x4.add(own, f32x4.mul(v128.load(endMasses + slot), squared)));
     right = f32x4.mul(f32x4.add(wanted, f32x4.mul(coupling, right)), inverse);
     squaredAbove = squared;
@@ -110,7 +98,7 @@ function eliminate(first: u32, end: u32, isLater: bool): void {
     v128.store(row, dx, 0);
     v128.store(row, dy, 16);
     v128.store(row, dz, 32);
-    v128.store(row, above, 48);
+    v128.store(row, toAbove, 48);
     v128.store(row, right, 64);
     ax = bx;
     ay = by;
@@ -134,12 +122,12 @@ function substitute(first: u32, end: u32, keeps: bool, isLater: bool, slides: bo
   let slot: usize = <usize>(end - 1) << 4;
   let row = work + <usize>(end - 1 - first) * CHAIN_ROW_BYTES;
   let below = zero;
-  let aboveOfBelow = zero;
+  let belowToHere = zero;
   let nextX = zero;
   let nextY = zero;
   let nextZ = zero;
   for (let r = end; r > first; r--) {
-    const multiplier = f32x4.add(v128.load(row, 64), f32x4.mul(aboveOfBelow, below));
+    const multiplier = f32x4.add(v128.load(row, 64), f32x4.mul(belowToHere, below));
     const x = f32x4.mul(multiplier, v128.load(row, 0));
     const y = f32x4.mul(multiplier, v128.load(row, 16));
     const z = f32x4.mul(multiplier, v128.load(row, 32));
@@ -159,7 +147,7 @@ function substitute(first: u32, end: u32, keeps: bool, isLater: bool, slides: bo
     nextY = y;
     nextZ = z;
     below = multiplier;
-    aboveOfBelow = v128.load(row, 48);
+    belowToHere = v128.load(row, 48);
     pair -= 32;
     slot -= 16;
     row -= CHAIN_ROW_BYTES;

@@ -1,10 +1,9 @@
+import { MOST_PUSH_SPEED, RECOVERY_SPEED } from './constants';
 import { Slot, Surface } from './layout';
 import { listNear, prepareSearch } from './search';
 import { at, count, dot, number } from './simd';
 
 const NONE: u32 = 0xffffffff;
-const RECOVERY_SPEED: f32 = 1;
-const MOST_PUSH_SPEED: f32 = 0.36;
 const SURFACE_DEPTH: f32 = 0.03;
 const MOST_SEARCH: f32 = 0.3;
 const SEARCH_EDGES: f32 = 1.2;
@@ -280,8 +279,8 @@ export function solveSurface(surface: usize, share: f32): void {
     const n = normal;
     const normalDisplacement: f32 = dot(m, n);
     const inertial: f32 = dot(f32x4.sub(ballistic, displacement), n);
-    const most: f32 = MOST_PUSH_SPEED * h + max<f32>(0, -inertial);
-    const push: f32 = min<f32>(min<f32>(depth, most), max<f32>(0, RECOVERY_SPEED * h - normalDisplacement));
+    const most: f32 = <f32>MOST_PUSH_SPEED * h + max<f32>(0, -inertial);
+    const push: f32 = min<f32>(min<f32>(depth, most), max<f32>(0, <f32>RECOVERY_SPEED * h - normalDisplacement));
     const s = f32x4.sub(m, f32x4.mul(n, f32x4.splat(normalDisplacement)));
     const slide: f32 = sqrt<f32>(dot(s, s));
     const kept: f32 = slide > 0 ? min<f32>(1, (friction * push) / slide) : 0;

@@ -1,0 +1,22 @@
+/**
+ * Numbers of the cloth's behaviour that both solvers go by. Compiled by both sides, so that they cannot disagree; the kernel casts
+ * each where it is used.
+ */
+
+/** m/s at which a point that began inside a body or a surface is let out; faster would throw it. */
+export const RECOVERY_SPEED = 1;
+/**
+ * Most that a contact with a surface pushes beyond what it takes to stop the motion with which cloth and surface meet, m/s. What
+ * threads have pulled in is let out over several substeps: in the creases of a layer its sides push against each other, and
+ * uncapped they crush the one above.
+ */
+export const MOST_PUSH_SPEED = 0.36;
+/**
+ * How much a thread is pushed before it slides, over how much the threads that it crosses are pulled: those under tension
+ * hold it. A net carries at most a third of a pull across it as a push.
+ */
+export const HELD_BY_TENSION = 0.5;
+/** Share of what is missing from its full length that a thread under the least tension takes back, 1/s. */
+export const TAKEN_BACK = 6;
+/** Compliance of a slot of stretch pairs that does nothing, 1/kg. A power of two: the same in 32 bits. */
+export const INERT = 1.2676506002282294e30;
