@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
+import { visitStrains } from '../core/cloth/index.ts';
 import { listBodySections, listGarments, type RecordId } from '../core/document/index.ts';
+import { percentile } from '../core/math/index.ts';
 import { measureBorderDeviation, measureSurface } from '../core/mesh/index.ts';
 import { checkSection, checkShapes, prepareCharacter } from '../core/prepare/index.ts';
 import {
@@ -189,14 +191,7 @@ describe('Lamplighter', function () {
 
 /** Strain that 99 of 100 edges of a garment stay below. */
 function measureHighStrain({ solver, setup }: CharacterRun['garments'][number]): number {
-  const { stretchPairs, stretchRest, stretchShape } = setup.compiled;
-  const x = solver.positions;
   const strains: number[] = [];
-  stretchRest.forEach((rest, s) => {
-    if (stretchShape[s] === 0) return;
-    const [a, b] = [4 * stretchPairs[2 * s]!, 4 * stretchPairs[2 * s + 1]!];
-    strains.push(Math.hypot(x[b]! - x[a]!, x[b + 1]! - x[a + 1]!, x[b + 2]! - x[a + 2]!) / rest - 1);
-  });
-  strains.sort((p, q) => p - q);
-  return strains[Math.floor(0.99 * strains.length)]!;
+  visitStrains(setup.compiled, solver.positions, (strain) => strains.push(strain));
+  return percentile(strains, 0.99);
 }

@@ -6,7 +6,7 @@ import { type BendFactors, deriveBend, derivePairs, deriveVelocityRetention } fr
 import { STANDARD_GRAVITY } from './fabric.ts';
 import type { FabricSettings } from './fabric-parameters.ts';
 import type { FrameNumbers } from './frame-numbers.ts';
-import { bindLining, carryLining, type LiningBinding } from './lining.ts';
+import { bindLining, carryLining, type LiningBinding, shareLiningAreas } from './lining.ts';
 import { setPosedCollision } from './set-posed-collision.ts';
 import {
   type Arena,
@@ -238,15 +238,7 @@ export abstract class ClothSolver {
     if (this.#lining.points.length === 0) flags.fill(0);
     this.#isStale = true;
     this.#updateAeroScale();
-    this.#areas = pointAreas.slice();
-    this.#lining.points.forEach((point, k) => {
-      for (let c = 0; c < 3; c++) {
-        const corner = this.#lining.corners[3 * k + c]!;
-        const share = this.#lining.weights[3 * k + c]! * pointAreas[point]!;
-        this.#areas[corner] = Math.max(0, this.#areas[corner]! + share);
-      }
-      this.#areas[point] = 0;
-    });
+    this.#areas = shareLiningAreas(this.#lining, pointAreas);
     this.#updateMasses();
   }
 

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import type { CollisionShape } from '../bodies/index.ts';
 import type { ClothSolver } from './cloth-solver.ts';
+import type { FabricSettings } from './fabric-parameters.ts';
 import { createSheet } from './test-cloth.ts';
 import {
   FRAME,
@@ -12,6 +13,7 @@ import {
   type SolverName,
   STILL,
 } from './test-hang.ts';
+import { visitStrains } from './visit-strains.ts';
 import { STILL_AIR } from './wind.ts';
 
 const FREE = (): number => 1e6;
@@ -33,6 +35,45 @@ const BALL: CollisionShape = {
   radiusA: 0.1,
   radiusB: 0.1,
 };
+
+/**
+ * A sheet over a coarser one that faces up and moves up and down.
+ * @param start - Height of the sheet at first, m. @param height - Of the surface, frame by frame.
+ */
+function layOver(
+  name: SolverName,
+  start: number,
+  fabric: Partial<FabricSettings>,
+  height: (frame: number) => number,
+  frames: number,
+  each: (solver: ClothSolver, frame: number) => void,
+  maxDistance: (x: number, y: number, z: number) => number = FREE,
+): void {
+  const under = createSheet(8, 8, (u, v) => [0.6 * u - 0.3, 0, 0.6 * v - 0.3]);
+  const over = createSheet(14, 14, (u, v) => [0.5 * u - 0.25, start, 0.5 * v - 0.25]);
+  const solver = hang(name, over, fabric, maxDistance, {
+    surfaces: [{ pointCount: 81, triangles: under.triangles, spacing: 0.08 }],
+  });
+  const positions = new Float32Array(4 * 81);
+  const put = (frame: number): void => {
+    for (let p = 0; p < 81; p++) {
+      positions.set([under.positions[3 * p]!, height(frame), under.positions[3 * p + 2]!, 0], 4 * p);
+    }
+  };
+  put(0);
+  solver.reset(solver.garment.restPositions, { bodies: NO_BODIES, surfaces: [positions] });
+  for (let frame = 1; frame <= frames; frame++) {
+    put(frame);
+    solver.step(FRAME, solver.garment.restPositions, { ...STILL, surfaces: [positions] });
+    each(solver, frame);
+  }
+}
+
+function measureLowest({ garment, positions }: ClothSolver): number {
+  let lowest = Number.POSITIVE_INFINITY;
+  for (let i = 0; i < garment.pointCount; i++) lowest = Math.min(lowest, positions[4 * i + 1]!);
+  return lowest;
+}
 
 /** A solid of each kind around the origin, and how far out a place is of it at least. */
 const SOLIDS: readonly { name: string; shape: CollisionShape; measure: (p: readonly number[]) => number }[] =
@@ -199,32 +240,37 @@ for (const name of SOLVER_NAMES) {
 
     it('keeps a garment outside the one beneath, which moves', () => {
       const apart = (layerMargin: number): number => {
-        // The surface beneath: a sheet that faces up and heaves; above it a finer one that falls on it.
-        const under = createSheet(8, 8, (u, v) => [0.6 * u - 0.3, 0, 0.6 * v - 0.3]);
-        const surface = { pointCount: 81, triangles: under.triangles, spacing: 0.08 };
-        const over = createSheet(14, 14, (u, v) => [0.5 * u - 0.25, 0.02, 0.5 * v - 0.25]);
-        const solver = hang(name, over, { layerMargin, damping: 1, friction: 0.4 }, FREE, {
-          surfaces: [surface],
-        });
-        const positions = new Float32Array(4 * 81);
-        const heave = (frame: number): number => 0.05 * Math.sin(0.2 * frame);
-        const put = (frame: number): void => {
-          for (let p = 0; p < 81; p++) {
-            positions.set([under.positions[3 * p]!, heave(frame), under.positions[3 * p + 2]!, 0], 4 * p);
-          }
-        };
-        put(0);
-        solver.reset(solver.garment.restPositions, { bodies: NO_BODIES, surfaces: [positions] });
+        const height = (frame: number): number => 0.05 * Math.sin(0.2 * frame);
         let least = Number.POSITIVE_INFINITY;
-        for (let frame = 1; frame < 60; frame++) {
-          put(frame);
-          solver.step(FRAME, solver.garment.restPositions, { ...STILL, surfaces: [positions] });
-          for (let i = 0; i < 225; i++) least = Math.min(least, positionOf(solver, i)[1] - heave(frame));
-        }
+        layOver(name, 0.02, { layerMargin, damping: 1, friction: 0.4 }, height, 59, (solver, frame) => {
+          least = Math.min(least, measureLowest(solver) - height(frame));
+        });
         return least;
       };
       expect(apart(0)).below(-0.1);
       expect(apart(0.005)).within(0.0045, 0.01);
+    });
+
+    it('carries cloth on a surface that strikes it at 5 m/s', () => {
+      const height = (frame: number): number => (5 * Math.min(frame, 6)) / 60;
+      layOver(name, 0.02, { layerMargin: 0.005, gravityScale: 0 }, height, 20, (solver, frame) => {
+        expect(measureLowest(solver)).above(height(frame) + 0.003);
+      });
+    });
+
+    it('lets a sheet that is held below a surface stay there, rather than stretch it', () => {
+      const stiff = { stretchWarp: 4000, stretchWeft: 4000, shearStiffness: 1600, damping: 2 };
+      let worst = 0;
+      const isInside = (x: number, _y: number, z: number): number =>
+        Math.max(Math.abs(x), Math.abs(z)) < 0.249 ? 1e6 : 0;
+      const measure = (solver: ClothSolver): void => {
+        worst = 0;
+        visitStrains(solver.garment, solver.positions, (strain) => {
+          worst = Math.max(worst, strain);
+        });
+      };
+      layOver(name, -0.02, { ...stiff, layerMargin: 0.005 }, () => 0, 60, measure, isInside);
+      expect(worst).below(0.08);
     });
   });
 }

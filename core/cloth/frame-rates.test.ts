@@ -7,6 +7,7 @@ import { compileGarment } from './compiled-garment.ts';
 import { LIBRARY_FABRICS } from './fabric-library.ts';
 import { KernelSolver } from './kernel/kernel-solver.ts';
 import { STILL } from './test-hang.ts';
+import { visitStrains } from './visit-strains.ts';
 
 /** Lengths of frames, s. */
 const CLOCKS: Record<string, () => () => number> = {
@@ -28,7 +29,7 @@ function wave(fabric: string, readFrame: () => number): { hem: number; strain: n
     { edgeLength: 0.03 },
   );
   const garment = compileGarment(createRigidCharacter('banner', surface.positions, surface.triangles), 0);
-  const { restPositions: rest, pointCount, weldedOfPoint, stretchPairs, stretchRest, stretchShape } = garment;
+  const { restPositions: rest, pointCount, weldedOfPoint } = garment;
   const { settings } = LIBRARY_FABRICS.find(({ name }) => name === fabric)!;
   const solver = new KernelSolver(garment, settings);
   const distances = new Float32Array(pointCount);
@@ -67,12 +68,9 @@ function wave(fabric: string, readFrame: () => number): { hem: number; strain: n
   }
 
   function measureStrain(): number {
-    const x = solver.positions;
     let [sum, count] = [0, 0];
-    stretchRest.forEach((length, s) => {
-      if (stretchShape[s] === 0) return;
-      const [a, b] = [4 * stretchPairs[2 * s]!, 4 * stretchPairs[2 * s + 1]!];
-      sum += Math.abs(Math.hypot(x[b]! - x[a]!, x[b + 1]! - x[a + 1]!, x[b + 2]! - x[a + 2]!) / length - 1);
+    visitStrains(garment, solver.positions, (strain) => {
+      sum += Math.abs(strain);
       count++;
     });
     return sum / count;

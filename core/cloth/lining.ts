@@ -51,6 +51,29 @@ export function bindLining(garment: CompiledGarment, isLining: Uint8Array): Lini
   return binding;
 }
 
+/**
+ * Area that each point carries when the lining's is shared out among the corners that it rides on: more than its own, never less,
+ * also where a lining point lies beside its triangle and a corner's weight is below 0. 0 for the lining itself.
+ *
+ * @param pointAreas - Of the points themselves, [n], m².
+ */
+export function shareLiningAreas(
+  { points, corners, weights }: LiningBinding,
+  pointAreas: Float32Array,
+): Float32Array {
+  const areas = pointAreas.slice();
+  points.forEach((point, k) => {
+    const parts = [0, 1, 2].map((c) => Math.max(0, weights[3 * k + c]!));
+    const whole = parts.reduce((sum, part) => sum + part, 0);
+    parts.forEach((part, c) => {
+      const corner = corners[3 * k + c]!;
+      if (whole > 0) areas[corner] = areas[corner]! + (part / whole) * pointAreas[point]!;
+    });
+    areas[point] = 0;
+  });
+  return areas;
+}
+
 /** Puts the lining on the outer shell. @param x - [n, 4], changed; v - velocities, [n, 4], changed. */
 export function carryLining(
   { points, corners, weights, heights }: LiningBinding,

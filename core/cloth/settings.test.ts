@@ -185,6 +185,22 @@ for (const name of SOLVER_NAMES) {
       expect(sink(0.02)).above(-1e-4);
     });
 
+    it('make no point of the outer shell lighter by the lining that rides on it', () => {
+      // Three rows of lining below the hem of a shell, so that its last triangles carry what lies beside them.
+      const solver = hangCurtain(name, {});
+      const { garment, state } = solver;
+      const before = state.inverseMasses.slice();
+      solver.setLining(Uint8Array.from({ length: garment.pointCount }, (_, i) => (i >= 54 ? 1 : 0)));
+      let mass = 0;
+      for (let i = 0; i < garment.pointCount; i++) {
+        expect(state.inverseMasses[i]).at.most(before[i]!);
+        if (state.inverseMasses[i]! > 0) mass += 1 / state.inverseMasses[i]!;
+      }
+      // All of the curtain's is still there, but for its held edge.
+      const whole = before.reduce((sum, w) => sum + (w > 0 ? 1 / w : 0), 0);
+      expect(mass).closeTo(whole, 1e-5);
+    });
+
     it('carry lining points on the outer shell', () => {
       // Two sheets, the inner 1 cm behind the outer.
       const outer = createCurtain(6);

@@ -1,3 +1,4 @@
+import { visitStrains } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
 import type { WeldedIndex } from '../mesh/index.ts';
 import { type CharacterRun, type RunSetup, startRun, sumTimes } from '../run/index.ts';
@@ -97,23 +98,14 @@ export function measureStretch(run: CharacterRun, share: number): number {
   const edges: { strain: number; length: number }[] = [];
   let total = 0;
   for (const garment of run.garments) {
-    const x = garment.shown;
-    const { stretchPairs, stretchRest, weldedOfPoint } = garment.setup.compiled;
-    const rides = (row: number): boolean => garment.setup.lining?.[weldedOfPoint[row / 4]!] === 1;
-    for (let s = 0; s < stretchRest.length; s++) {
-      // Slots without an edge.
-      if (stretchRest[s] === 0) continue;
-      const a = 4 * stretchPairs[2 * s]!;
-      const b = 4 * stretchPairs[2 * s + 1]!;
-      const length = Math.sqrt(
-        (x[b]! - x[a]!) ** 2 + (x[b + 1]! - x[a + 1]!) ** 2 + (x[b + 2]! - x[a + 2]!) ** 2,
-      );
+    const { compiled, lining } = garment.setup;
+    const rides = (row: number): boolean => lining?.[compiled.weldedOfPoint[row]!] === 1;
+    visitStrains(compiled, garment.shown, (strain, length, a, b) => {
       // What rides on the outer side is as long as that leaves it.
-      if (rides(a) || rides(b)) continue;
-      const rest = stretchRest[s]!;
-      if (rest > 0) edges.push({ strain: length / rest - 1, length: rest });
-      total += rest;
-    }
+      if (rides(a) || rides(b)) return;
+      edges.push({ strain, length });
+      total += length;
+    });
   }
   edges.sort((p, q) => q.strain - p.strain);
   let left = (1 - share) * total;

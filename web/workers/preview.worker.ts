@@ -52,7 +52,8 @@ class PreviewLoop {
         break;
       }
       case 'patch': {
-        this.#costs.clear();
+        // Painted values change what a frame takes little; anything else may change it much.
+        if (request.patch.records.length > 0 || request.sections) this.#costs.clear();
         const preview = this.#previews[request.side];
         const character = request.sections && preview && adoptSections(preview.character, request.sections);
         if (request.compiled) preview?.adoptCompiled(request.compiled);

@@ -10,6 +10,8 @@ export interface EdgeChain {
 
 /** Two edges of a chain turn by no more than this, rad. */
 const MOST_TURN = (50 * Math.PI) / 180;
+/** Of so many edges around a vertex ways on are looked for; the hub of a fan has more. */
+const MOST_AROUND = 64;
 /** Cosines of turns that differ by less are alike. */
 const STEP = 1e-3;
 
@@ -66,9 +68,9 @@ function listTurns(edges: Uint32Array, positions: Float32Array, pointCount: numb
   for (let i = 0; i < edges.length; i++) around[edges[i]!]!.push(i >> 1);
   const least = cosine(MOST_TURN);
   const turns: Turn[] = [];
-  const direction = new Float64Array(3 * 64);
+  const direction = new Float64Array(3 * MOST_AROUND);
   for (let point = 0; point < pointCount; point++) {
-    const list = around[point]!.slice(0, 64);
+    const list = around[point]!.slice(0, MOST_AROUND);
     list.forEach((edge, i) => {
       const other = edges[2 * edge] === point ? edges[2 * edge + 1]! : edges[2 * edge]!;
       writeDirection(positions, point, other, direction, 3 * i);
