@@ -63,6 +63,34 @@ describe('the fabric stage', function () {
     await page.keyboard.press('Control+z');
   });
 
+  it('says what the stiffness means for a piece that hangs, and what the mesh holds of it', async () => {
+    const read = async (): Promise<{ longer: number; held: number }> => {
+      const text = (await page.getByText(/^1 m hangs/).textContent())!;
+      const [, longer, held] = /hangs ([\d.]+) mm longer.*?(?:holds (\d+) %|$)/.exec(text)!;
+      return { longer: Number(longer), held: Number(held ?? 100) / 100 };
+    };
+    const type = async (name: string, value: string): Promise<void> => {
+      const field = page.getByRole('textbox', { name, exact: true });
+      await field.fill(value);
+      await field.press('Enter');
+      // The live run says what it holds twice a second.
+      await page.waitForTimeout(1500);
+    };
+    await type('Density', '400');
+    await type('Warp', '4000');
+    const few = await read();
+    expect(few.held).within(0.3, 0.95);
+    expect(few.longer * few.held).closeTo((1000 * 0.4 * 9.80665) / 8000, 0.08);
+    await type('Substeps', '1440');
+    const many = await read();
+    expect(many.held).above(few.held);
+    expect(many.longer).below(few.longer);
+    await type('Warp', '50');
+    expect((await read()).longer).closeTo((1000 * 0.4 * 9.80665) / 100, 2);
+    for (const name of ['Density', 'Warp', 'Substeps'])
+      await page.getByRole('button', { name: `${name} back to its default` }).click();
+  });
+
   it('says what self-collision cannot do on so coarse a mesh', async () => {
     const distance = page.getByRole('textbox', { name: 'Self-collision' });
     await distance.fill('5');

@@ -74,3 +74,12 @@ export function computeBendStiffness(density: number, bendingLength: number): nu
 export function computeBendingLength(density: number, bendStiffness: number): number {
   return Math.cbrt(bendStiffness / (density * STANDARD_GRAVITY));
 }
+
+/**
+ * By how much a piece hung by one end gets longer under its own weight, of its length for each metre of it: w g / 2 k.
+ *
+ * @param density - Areal density w, kg/m². @param stiffness - Along the piece, k, N/m.
+ */
+export function computeElongation(density: number, stiffness: number): number {
+  return (density * STANDARD_GRAVITY) / (2 * stiffness);
+}

@@ -16,6 +16,7 @@ export {
   completeFabric,
   computeBendingLength,
   computeBendStiffness,
+  computeElongation,
   FABRIC_DEFAULTS,
   FABRIC_KEYS,
   FABRIC_RANGES,

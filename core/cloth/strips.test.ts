@@ -4,7 +4,7 @@ import { createGrid } from '../mesh/test-surfaces.ts';
 import { createRigidCharacter } from '../rig/index.ts';
 import { type CompiledGarment, compileGarment } from './compiled-garment.ts';
 import { computeEdgeStiffness } from './derive-factors.ts';
-import { STANDARD_GRAVITY } from './fabric.ts';
+import { computeElongation } from './fabric.ts';
 import { LIBRARY_FABRICS } from './fabric-library.ts';
 import type { FabricSettings } from './fabric-parameters.ts';
 import { KernelSolver } from './kernel/kernel-solver.ts';
@@ -69,9 +69,8 @@ function measureElongation(garment: CompiledGarment, fabric: FabricSettings): nu
   return sum / count - 1;
 }
 
-/** w g L² / 2 k, m. */
 function predictElongation(fabric: FabricSettings, turn: number): number {
-  return (fabric.density * STANDARD_GRAVITY) / (2 * computeEdgeStiffness(fabric, Math.cos(turn) ** 2));
+  return computeElongation(fabric.density, computeEdgeStiffness(fabric, Math.cos(turn) ** 2));
 }
 
 describe('strips of cloth hung under their weight, as fabrics come', function () {

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import {
   computeBendingLength,
+  computeElongation,
   FABRIC_DEFAULTS,
   FABRIC_PARAMETERS,
   LIBRARY_FABRICS,
@@ -104,7 +105,7 @@ function GarmentFabric({ garment, fabric }: { garment: GarmentRecord; fabric: Fa
         settings={fabric.settings}
         defaults={defaults}
         notes={{
-          Cloth: <StretchNotes garment={garment} />,
+          Cloth: <StretchNotes garment={garment} fabric={fabric} />,
           Folds: <FoldNotes garment={garment} fabric={fabric} />,
           Contact: <ContactNotes garment={garment} fabric={fabric} />,
         }}
@@ -128,34 +129,33 @@ function GarmentFabric({ garment, fabric }: { garment: GarmentRecord; fabric: Fa
   );
 }
 
-/** What the mesh cannot hold of the stretch stiffness. */
-function StretchNotes({ garment }: { garment: GarmentRecord }) {
-  return <HeldNote garment={garment} of="heldStretch" what="warp, weft and shear stiffness" />;
-}
-
-function HeldNote({
-  garment,
-  of,
-  what,
-}: {
-  garment: GarmentRecord;
-  of: 'heldStretch' | 'heldBend';
-  what: string;
-}) {
-  const { preview } = useWorkbench();
-  const stats = useStore(preview.store, (state) => state.stats);
-  const held = stats?.garments.find(({ id }) => id === garment.id)?.[of] ?? 1;
-  if (held >= 0.9) return null;
+/** What the stiffness along the warp means for a piece that hangs, with what the mesh holds of it. */
+function StretchNotes({ garment, fabric }: { garment: GarmentRecord; fabric: FabricRecord }) {
+  const held = useHeld(garment, 'heldStretch');
+  const { density, stretchWarp } = fabric.settings;
+  const longer = computeElongation(density, stretchWarp) / held;
   return (
-    <p className="mt-1 border-l-[3px] border-marigold bg-white px-2 py-1 text-xs">
-      This mesh holds <span className="num">{Math.round(100 * held)} %</span> of the {what}. More substeps
-      hold more.
+    <p className="mt-0.5 text-xs text-soft">
+      1 m hangs <span className="num text-ink">{(1000 * longer).toFixed(1)} mm</span> longer under its weight
+      {held < 0.995 && (
+        <>
+          ; this mesh holds <span className="num text-ink">{Math.round(100 * held)}</span> % of the stiffness
+        </>
+      )}
     </p>
   );
 }
 
+/** Share of a stiffness of the fabric that is felt on a garment's mesh, as the live run says. */
+function useHeld(garment: GarmentRecord, of: 'heldStretch' | 'heldBend'): number {
+  const { preview } = useWorkbench();
+  const stats = useStore(preview.store, (state) => state.stats);
+  return stats?.garments.find(({ id }) => id === garment.id)?.[of] ?? 1;
+}
+
 /** The bending length that a data sheet would give, and what the mesh cannot hold of it. */
 function FoldNotes({ garment, fabric }: { garment: GarmentRecord; fabric: FabricRecord }) {
+  const held = useHeld(garment, 'heldBend');
   const { density, bendStiffness } = fabric.settings;
   return (
     <>
@@ -166,7 +166,12 @@ function FoldNotes({ garment, fabric }: { garment: GarmentRecord; fabric: Fabric
         </span>{' '}
         at this density
       </p>
-      <HeldNote garment={garment} of="heldBend" what="bend stiffness" />
+      {held < 0.9 && (
+        <p className="mt-1 border-l-[3px] border-marigold bg-white px-2 py-1 text-xs">
+          This mesh holds <span className="num">{Math.round(100 * held)}</span> % of the bend stiffness. More
+          substeps hold more.
+        </p>
+      )}
     </>
   );
 }
