@@ -39,8 +39,8 @@ export function NumberRow(props: NumberRowProps) {
   );
   return (
     <div className="grid grid-cols-[84px_1fr_82px] items-center gap-x-2 py-[3px]" title={hint}>
-      <label htmlFor={id} className="flex items-center gap-1 leading-tight">
-        {label}
+      <span className="flex items-center gap-1 leading-tight">
+        <label htmlFor={id}>{label}</label>
         {isChanged && (
           <button
             type="button"
@@ -52,7 +52,7 @@ export function NumberRow(props: NumberRowProps) {
             <RotateCcw size={11} />
           </button>
         )}
-      </label>
+      </span>
       <input
         ref={slider}
         type="range"
