@@ -61,6 +61,9 @@ export interface PointScales {
   drag: Float32Array | null;
 }
 
+/** The air is looked at about as often as this, s: once in a frame at 60 frames a second. */
+const AIR_SECONDS = 1 / 60;
+
 const SCALE_KEYS = ['stiffness', 'damping', 'drag'] as const satisfies readonly (keyof PointScales)[];
 
 /** Points pulled by hand. */
@@ -340,6 +343,8 @@ export abstract class ClothSolver {
       h,
       substeps,
       iterations: fabric.iterations,
+      airEvery: Math.max(1, Math.round(AIR_SECONDS / h)),
+      density: fabric.density,
       gravity: -STANDARD_GRAVITY * fabric.gravityScale,
       bendFilter: fabric.bendStiffness > 0 ? this.#bend.filter : null,
       givesWay: fabric.compressionRange > 0,

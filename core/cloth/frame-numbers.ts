@@ -9,6 +9,10 @@ export interface FrameNumbers {
   h: number;
   substeps: number;
   iterations: number;
+  /** Substeps until the air is looked at again. */
+  airEvery: number;
+  /** kg/m² */
+  density: number;
   /** m/s², along y. */
   gravity: number;
   /** Null: there is no bending. */

@@ -1,7 +1,6 @@
 import { ClothSolver, NO_TIMES, type SolverOptions, type SolverTimes } from './cloth-solver.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
 import {
-  applyAir,
   dampEdges,
   findNearestTriangles,
   findSelfPairs,
@@ -18,11 +17,17 @@ import {
   updateHolds,
   updateInward,
   updateNormals,
+  updatePushes,
   updateVelocities,
 } from './constraints/index.ts';
 import type { FabricSettings } from './fabric-parameters.ts';
 import type { FrameNumbers } from './frame-numbers.ts';
 import { PLAIN_ARENA } from './solver-state.ts';
+
+/** Whether the air is looked at again after a substep. */
+function isAirDue({ airEvery, substeps }: FrameNumbers, substep: number): boolean {
+  return (substep + 1) % airEvery === 0 && substep + 1 < substeps;
+}
 
 /**
  * The readable solver: one constraint after the other in plain numbers. Exact in meaning, tested against closed forms;
@@ -56,7 +61,7 @@ export class PlainSolver extends ClothSolver {
     const { pointCount, restPositions } = this.garment;
     const { substeps } = frame;
     const hasSurfaces = state.surfaces.length > 0 && frame.layerMargin > 0;
-    this.#measure('air', () => applyAir(state, frame));
+    this.#measure('air', () => updatePushes(state, frame));
     let selfCount = 0;
     if (frame.selfDistance > 0) {
       this.#measure('self', () => {
@@ -100,6 +105,7 @@ export class PlainSolver extends ClothSolver {
         updateVelocities(state, frame);
         if (substep + 1 < substeps) predict(state, frame, (substep + 2) / substeps);
       });
+      if (isAirDue(frame, substep)) this.#measure('air', () => updatePushes(state, frame));
     }
   }
 

@@ -49,6 +49,8 @@ export interface SolverState {
   /** From a target to the centre of its inward limit's sphere, and the radius; negative: no limit. [R, 4] */
   inward: Float32Array;
   inwardDepths: Float32Array;
+  /** What gravity and the air add to each velocity in a substep, m/s. [R, 4] */
+  pushes: Float32Array;
   /** Share of its velocity that a point keeps in a substep. [R] */
   velocityRetention: Float32Array;
   /** Row of the held point that a tether goes to, and its longest length, m. [R] */
@@ -178,6 +180,7 @@ export function allocateState(
     reach: arena.floats(rowCount),
     inward: rows(),
     inwardDepths: arena.floats(rowCount),
+    pushes: rows(),
     velocityRetention: arena.floats(rowCount),
     tetherAnchors: arena.words(rowCount),
     tetherLengths: arena.floats(rowCount),

@@ -9,18 +9,24 @@ export const AIR_DENSITY = 1.225;
 const LEAST_DOUBLE_AREA = 1e-12;
 
 /**
- * Forces of the air on each triangle, once a frame. With u the air's velocity relative to the triangle, n its normal
+ * What gravity and the air add to each point's velocity in a substep. The air is looked at every `airEvery` substeps, and its force
+ * spread over them, so that what falls freely ends at its terminal speed. With u the air's velocity relative to the triangle, n its normal
  * on the side that u leaves it, and A its area:
  *
  *   drag = ½ ρ c_d A |u·n| u            carries the face along
  *   lift = ½ ρ c_l A |u·n| (|u| n - |u·n| u/|u|)    pushes a slanted face across the flow
  *
- * Never more than what stops the relative motion, so that it cannot add energy whatever the time step.
+ * Never more than what stops the triangle's own mass until the air is looked at again, so that it cannot add energy whatever
+ * the time step.
  */
-export function applyAir(state: SolverState, frame: FrameNumbers): void {
-  const { airDrag, airLift, seconds, wind } = frame;
+export function updatePushes(state: SolverState, frame: FrameNumbers): void {
+  const { airDrag, airLift, h, density, wind } = frame;
+  const { positions: x, velocities: v, pushes, inverseMasses, triangles, aeroScale } = state;
+  for (let o = 0; o < pushes.length; o += 4) {
+    pushes[o] = pushes[o + 2] = 0;
+    pushes[o + 1] = frame.gravity * h;
+  }
   if (!(airDrag > 0 || airLift > 0)) return;
-  const { positions: x, velocities: v, inverseMasses, triangles, aeroScale } = state;
   const air = [0, 0, 0];
   const normal: MutableVector3 = [0, 0, 0];
   for (let t = 0; t < aeroScale.length; t++) {
@@ -58,15 +64,14 @@ export function applyAir(state: SolverState, frame: FrameNumbers): void {
     const fy = along * ry + across * ny;
     const fz = along * rz + across * nz;
     const force = Math.sqrt(fx * fx + fy * fy + fz * fz);
-    // Each corner also feels its other triangles, six of them on an even mesh.
-    const most = speed / 6;
+    if (force === 0) continue;
+    const most = (density * doubleArea * speed) / (6 * frame.airEvery * h);
+    const limited = force > most ? most / force : 1;
     for (const i of [ia, ib, ic]) {
-      const step = inverseMasses[i]! * seconds;
-      if (step === 0) continue;
-      const scale = force * step > most ? most / force : step;
-      v[4 * i] = v[4 * i]! + scale * fx;
-      v[4 * i + 1] = v[4 * i + 1]! + scale * fy;
-      v[4 * i + 2] = v[4 * i + 2]! + scale * fz;
+      const scale = h * limited * inverseMasses[i]!;
+      pushes[4 * i] = pushes[4 * i]! + scale * fx;
+      pushes[4 * i + 1] = pushes[4 * i + 1]! + scale * fy;
+      pushes[4 * i + 2] = pushes[4 * i + 2]! + scale * fz;
     }
   }
 }

@@ -1,9 +1,10 @@
 import { expect } from 'chai';
 import { compileGarment } from '../compiled-garment.ts';
+import { STANDARD_GRAVITY } from '../fabric.ts';
 import { KernelSolver } from '../kernel/kernel-solver.ts';
 import { PlainSolver } from '../plain-solver.ts';
-import { createTestCharacter } from '../test-cloth.ts';
-import { BARE, FRAME, NO_BODIES } from '../test-hang.ts';
+import { createSheet, createTestCharacter } from '../test-cloth.ts';
+import { BARE, FRAME, hang, NO_BODIES, positionOf, SOLVER_NAMES, STILL } from '../test-hang.ts';
 import { computeWindAt, type Wind } from '../wind.ts';
 
 const AIR_DENSITY = 1.225;
@@ -77,6 +78,35 @@ for (const [name, Solver] of [
       const across = [0, 0, 0, 0, 0.1, 0, 0, 0, 0.1];
       const { velocity } = blow(Solver, across, storm, { airDrag: 3, airLift: 3 });
       expect(velocity[0]).within(0, 50);
+    });
+  });
+}
+
+for (const name of SOLVER_NAMES) {
+  describe(`a sheet that falls flat, ${name} solver`, () => {
+    const even = createSheet(6, 6, (u, v) => [0.3 * u, 0, 0.3 * v]);
+    // Columns crowd towards one side, so that borders differ.
+    const uneven = createSheet(7, 4, (u, v) => [0.3 * u * u * u, 0, 0.3 * v]);
+
+    it('ends at √(2 w g / ρ c), whatever the mesh and the frame, from silk to canvas', () => {
+      for (const density of [0.02, 0.1, 1])
+        for (const airDrag of [0.2, 1, 3])
+          for (const frame of [1 / 30, 1 / 60, 1 / 120]) {
+            const terminal = Math.sqrt((2 * density * STANDARD_GRAVITY) / (AIR_DENSITY * airDrag));
+            // What differs is down to a seventh after v / g. Not from rest: a flat fall is not stable.
+            const start = terminal / STANDARD_GRAVITY + 0.1;
+            for (const sheet of [even, uneven]) {
+              const solver = hang(name, sheet, { density, airDrag }, () => 1e6);
+              for (let o = 1; o < solver.velocities.length; o += 4) solver.velocities[o] = -0.96 * terminal;
+              const fall = (seconds: number): number => {
+                for (let k = 0; k < Math.ceil(seconds / frame); k++)
+                  solver.step(frame, solver.garment.restPositions, STILL);
+                return positionOf(solver, 17)[1];
+              };
+              const speed = 5 * (fall(start) - fall(0.2));
+              expect(speed, `${density} ${airDrag} ${frame}`).closeTo(terminal, 0.03 * terminal);
+            }
+          }
     });
   });
 }

@@ -1,4 +1,4 @@
-export { AIR_DENSITY, applyAir } from './air.ts';
+export { AIR_DENSITY, updatePushes } from './air.ts';
 export { solveBend, updateFolds } from './bend.ts';
 export { solveBodies } from './bodies.ts';
 export { updateHolds } from './give-way.ts';

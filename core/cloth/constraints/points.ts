@@ -9,11 +9,11 @@ export function predict(state: SolverState, frame: FrameNumbers, share: number):
     predicted,
     inverseMasses,
     velocityRetention,
+    pushes,
     targets: from,
     nextTargets: to,
   } = state;
   const { h } = frame;
-  const fall = frame.gravity * h;
   const rate = 1 / frame.seconds;
   for (let i = 0; i < inverseMasses.length; i++) {
     const o = 4 * i;
@@ -26,10 +26,10 @@ export function predict(state: SolverState, frame: FrameNumbers, share: number):
       continue;
     }
     const keep = velocityRetention[i]!;
-    v[o] = v[o]! * keep;
-    v[o + 1] = (v[o + 1]! + fall) * keep;
-    v[o + 2] = v[o + 2]! * keep;
-    for (let k = o; k < o + 3; k++) predicted[k] = x[k]! + h * v[k]!;
+    for (let k = o; k < o + 3; k++) {
+      v[k] = (v[k]! + pushes[k]!) * keep;
+      predicted[k] = x[k]! + h * v[k]!;
+    }
   }
 }
 

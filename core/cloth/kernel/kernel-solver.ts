@@ -195,6 +195,7 @@ const ADDRESSES = [
   'reach',
   'inward',
   'inwardDepths',
+  'pushes',
   'velocityRetention',
   'tetherAnchors',
   'tetherLengths',
@@ -262,11 +263,13 @@ const COUNTS = [
   'pulledCount',
   'substeps',
   'iterations',
+  'airEvery',
 ] as const;
 
 const NUMBERS = [
   'seconds',
   'h',
+  'density',
   'gravity',
   'foldMemory',
   'plasticYieldAngle',

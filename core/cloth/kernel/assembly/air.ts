@@ -7,15 +7,20 @@ const WAVE_COUNT = 6;
 /** Bytes of four waves laid out by coordinate. */
 const FOUR_WAVES: usize = 128;
 
-/** Lift and drag of the air on each triangle, once a frame, see `constraints/air.ts`. */
-export function applyAir(): void {
+/** What gravity and the air add to each velocity in a substep, see `constraints/air.ts`. */
+export function updatePushes(): void {
+  const h = number(Slot.h);
+  const pushes = at(Slot.pushes);
+  const fall = f32x4(0, number(Slot.gravity) * h, 0, 0);
+  const end = pushes + (<usize>count(Slot.rowCount) << 4);
+  for (let row = pushes; row < end; row += 16) v128.store(row, fall);
   const drag = number(Slot.airDrag);
   const lift = number(Slot.airLift);
   if (!(drag > 0) && !(lift > 0)) return;
   const x = at(Slot.positions);
   const v = at(Slot.velocities);
   const masses = at(Slot.inverseMasses);
-  const seconds = number(Slot.seconds);
+  const mostFactor: f32 = number(Slot.density) / (6 * <f32>count(Slot.airEvery) * h);
   const wind = f32x4(number(Slot.windX), number(Slot.windY), number(Slot.windZ), 0);
   const isTurbulent = hasWaves();
   if (isTurbulent) turnWaves();
@@ -53,16 +58,13 @@ export function applyAir(): void {
     const across: f32 = ((normalSpeed < 0 ? <f32>-1 : <f32>1) * pressure * lift * speed) / doubleArea;
     const f = f32x4.add(f32x4.mul(r, f32x4.splat(along)), f32x4.mul(n, f32x4.splat(across)));
     const force: f32 = sqrt<f32>(dot(f, f));
-    const most: f32 = speed / 6;
-    v128.store(v + a, f32x4.add(va, f32x4.mul(f, f32x4.splat(limit(wa * seconds, force, most)))));
-    v128.store(v + b, f32x4.add(vb, f32x4.mul(f, f32x4.splat(limit(wb * seconds, force, most)))));
-    v128.store(v + c, f32x4.add(vc, f32x4.mul(f, f32x4.splat(limit(wc * seconds, force, most)))));
+    if (force == 0) continue;
+    const most: f32 = mostFactor * doubleArea * speed;
+    const step = f32x4.mul(f, f32x4.splat(force > most ? (h * most) / force : h));
+    v128.store(pushes + a, f32x4.add(v128.load(pushes + a), f32x4.mul(step, f32x4.splat(wa))));
+    v128.store(pushes + b, f32x4.add(v128.load(pushes + b), f32x4.mul(step, f32x4.splat(wb))));
+    v128.store(pushes + c, f32x4.add(v128.load(pushes + c), f32x4.mul(step, f32x4.splat(wc))));
   }
-}
-
-@inline
-function limit(step: f32, force: f32, most: f32): f32 {
-  return force * step > most ? most / force : step;
 }
 
 function hasWaves(): bool {

@@ -1,4 +1,4 @@
-import { applyAir } from './air';
+import { updatePushes } from './air';
 import { solveBend, updateFolds } from './bend';
 import { updateHolds } from './give-way';
 import { Part, Slot, Surface } from './layout';
@@ -52,9 +52,10 @@ export function startSurfaces(): void {
 export function advance(): void {
   const substeps = count(Slot.substeps);
   const iterations = count(Slot.iterations);
+  const airEvery = count(Slot.airEvery);
   const hasSurfaces = count(Slot.surfaceCount) > 0 && number(Slot.layerMargin) > 0;
   mark = now();
-  applyAir();
+  updatePushes();
   book(Part.air);
   let selfPairs = 0;
   if (number(Slot.selfDistance) > 0) {
@@ -106,5 +107,9 @@ export function advance(): void {
     prepareBodies(substep);
     advancePoints(substep);
     book(Part.reach);
+    if ((substep + 1) % airEvery == 0 && substep + 1 < substeps) {
+      updatePushes();
+      book(Part.air);
+    }
   }
 }

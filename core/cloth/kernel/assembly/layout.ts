@@ -19,6 +19,7 @@ export enum Slot {
   reach,
   inward,
   inwardDepths,
+  pushes,
   velocityRetention,
   tetherAnchors,
   tetherLengths,
@@ -104,6 +105,7 @@ export enum Slot {
   pulledCount,
   substeps,
   iterations,
+  airEvery,
   bendSteps,
   hasEdgeDamping,
   givesWay,
@@ -111,6 +113,7 @@ export enum Slot {
   // Floats.
   seconds,
   h,
+  density,
   gravity,
   foldMemory,
   plasticYieldAngle,

@@ -57,8 +57,8 @@ function predictRow(i: i32, place: v128): void {
   const o = <usize>i << 4;
   const velocity = at(Slot.velocities) + o;
   const h = number(Slot.h);
-  const fall = f32x4(0, number(Slot.gravity) * h, 0, 0);
-  const v = f32x4.mul(f32x4.add(v128.load(velocity), fall), v128.load32_splat(at(Slot.velocityRetention) + (<usize>i << 2)));
+  const push = v128.load(at(Slot.pushes) + o);
+  const v = f32x4.mul(f32x4.add(v128.load(velocity), push), v128.load32_splat(at(Slot.velocityRetention) + (<usize>i << 2)));
   v128.store(velocity, v);
   v128.store(at(Slot.predicted) + o, f32x4.add(place, f32x4.mul(f32x4.splat(h), v)));
 }
@@ -231,7 +231,7 @@ function finishRows(row: i32, block: usize, isLast: bool, box: usize): void {
   let masses = at(Slot.inverseMasses) + (<usize>row << 2);
   const h = number(Slot.h);
   const rate = f32x4.splat(<f32>1.0 / h);
-  const fall = f32x4(0, number(Slot.gravity) * h, 0, 0);
+  let pushes = at(Slot.pushes) + o;
   let velocityRetention = at(Slot.velocityRetention) + (<usize>row << 2);
   const step = f32x4.splat(h);
   let low = f32x4.splat(f32.MAX_VALUE);
@@ -262,10 +262,10 @@ function finishRows(row: i32, block: usize, isLast: bool, box: usize): void {
       let v2 = f32x4.add(v128.load(v, 32), f32x4.mul(f32x4.sub(r2, v128.load(predicted, 32)), rate));
       let v3 = f32x4.add(v128.load(v, 48), f32x4.mul(f32x4.sub(r3, v128.load(predicted, 48)), rate));
       if (!isLast) {
-        v0 = f32x4.mul(f32x4.add(v0, fall), v128.load32_splat(velocityRetention, 0));
-        v1 = f32x4.mul(f32x4.add(v1, fall), v128.load32_splat(velocityRetention, 4));
-        v2 = f32x4.mul(f32x4.add(v2, fall), v128.load32_splat(velocityRetention, 8));
-        v3 = f32x4.mul(f32x4.add(v3, fall), v128.load32_splat(velocityRetention, 12));
+        v0 = f32x4.mul(f32x4.add(v0, v128.load(pushes, 0)), v128.load32_splat(velocityRetention, 0));
+        v1 = f32x4.mul(f32x4.add(v1, v128.load(pushes, 16)), v128.load32_splat(velocityRetention, 4));
+        v2 = f32x4.mul(f32x4.add(v2, v128.load(pushes, 32)), v128.load32_splat(velocityRetention, 8));
+        v3 = f32x4.mul(f32x4.add(v3, v128.load(pushes, 48)), v128.load32_splat(velocityRetention, 12));
         v128.store(predicted, f32x4.add(r0, f32x4.mul(step, v0)), 0);
         v128.store(predicted, f32x4.add(r1, f32x4.mul(step, v1)), 16);
         v128.store(predicted, f32x4.add(r2, f32x4.mul(step, v2)), 32);
@@ -285,6 +285,7 @@ function finishRows(row: i32, block: usize, isLast: bool, box: usize): void {
     v += 64;
     predicted += 64;
     masses += 16;
+    pushes += 64;
     velocityRetention += 16;
     i += 4;
   }
