@@ -1,6 +1,7 @@
 import type { PosedCollision } from '../bodies/index.ts';
 import { assert, checkLength, sine } from '../math/index.ts';
 import { BEND_FILTERS } from './bend-filter.ts';
+import { carryFrames, carryState, type RigidMotion, rotateRow } from './carry-state.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
 import { type BendFactors, deriveBend, derivePairs, deriveVelocityRetention } from './derive-factors.ts';
 import { STANDARD_GRAVITY } from './fabric.ts';
@@ -292,14 +293,13 @@ export abstract class ClothSolver {
     this.#setBodies(forces, true);
   }
 
-  /** Carries all cloth by a rigid motion x → turn · x + way, without a trace in its own motion. */
-  transfer(turn: readonly number[], displacement: readonly [number, number, number]): void {
-    const { positions, velocities } = this.state;
-    for (let i = 0; i < 4 * this.garment.pointCount; i += 4) {
-      rotateRow(positions, i, turn);
-      rotateRow(velocities, i, turn);
-      for (let k = 0; k < 3; k++) positions[i + k] = positions[i + k]! + displacement[k]!;
-    }
+  /**
+   * Carries everything, the cloth and all that it meets as it was at the end of the last frame, by a rigid motion
+   * x → turn · x + displacement: the cloth feels nothing of it.
+   */
+  carry(motion: RigidMotion): void {
+    carryState(this.state, motion);
+    if (this.#bodies) this.#bodies.frames = carryFrames(this.#bodies.frames, motion);
   }
 
   /**
@@ -492,13 +492,6 @@ const NO_TURN = [1, 0, 0, 0, 1, 0, 0, 0, 1] as const;
 
 function setRows(to: Float32Array, from: Float32Array): void {
   to.set(from.length > to.length ? from.subarray(0, to.length) : from);
-}
-
-function rotateRow(rows: Float32Array, i: number, m: readonly number[]): void {
-  const x = rows[i]!;
-  const y = rows[i + 1]!;
-  const z = rows[i + 2]!;
-  for (let k = 0; k < 3; k++) rows[i + k] = m[k]! * x + m[3 + k]! * y + m[6 + k]! * z;
 }
 
 /** One sum instead of a test for each: anything not finite turns it into NaN. */

@@ -190,6 +190,20 @@ const parameters = {
     digits: 0,
     effect: 'How much of the root joint’s turning swings the cloth; at 0 % it is turned along',
   },
+  /** What the root joint speeds up by at most, m/s², for the cloth to feel it; the rest carries it along. */
+  mostRootAcceleration: {
+    group: 'Motion',
+    label: 'Root jump',
+    unit: 'm/s²',
+    factor: 1,
+    default: 100,
+    range: [5, 10_000],
+    step: 5,
+    digits: 0,
+    isLogarithmic: true,
+    effect:
+      'Where the root joint speeds up or turns by more than this, it jumped: cloth is carried along, not thrown',
+  },
   /** Factor on gravity. */
   gravityScale: {
     group: 'Motion',

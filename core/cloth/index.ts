@@ -1,3 +1,4 @@
+export type { RigidMotion } from './carry-state.ts';
 export {
   ClothSolver,
   type FrameForces,

@@ -200,7 +200,7 @@ export class CharacterRun {
    */
   step(speed = 1): void {
     if (speed !== 0 && this.#player.advance(FRAME_SECONDS * speed) && !this.#isClosed()) this.#jump();
-    this.#follow();
+    else this.#follow();
     const time = this.#frames++ * FRAME_SECONDS;
     const { duration, travel } = this;
     const rate = duration > 0 ? speed / duration : 0;

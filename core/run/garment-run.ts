@@ -21,11 +21,12 @@ import { computeVertexNormals } from '../mesh/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import { gatherSkinnedRows, type Pose, type Section, type SkinnedRows, skinPoints } from '../rig/index.ts';
 import { poseBodyMesh } from './body-mesh.ts';
+import { FeltRoot } from './felt-root.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 import { type Grip, moveGrip, takeGrip } from './grip.ts';
 import { type BoundPositions, createBoundPositions, writeBound } from './render-binding.ts';
-import { isTeleport, RootMotion, type RootMove, shareOfMove } from './root-motion.ts';
+import { RootMotion, type RootMove, toMatrix } from './root-motion.ts';
 
 export interface GarmentRunOptions {
   clock?: (() => number) | undefined;
@@ -47,6 +48,7 @@ export class GarmentRun {
   readonly #sectionIndex: number;
   #rows: SkinnedRows;
   readonly #root: RootMotion;
+  readonly #felt = new FeltRoot();
   #move: RootMove | null = null;
   #packed: PackedCollision;
   #bodies: PosedCollision;
@@ -158,12 +160,16 @@ export class GarmentRun {
   }
 
   reset(): void {
+    this.#felt.reset();
+    this.#move = null;
     this.solver.reset(this.targets, this.#createForces());
   }
 
   /** Keeps the cloth's shape through a jump of the character to the pose followed last. */
   jump(): void {
-    this.solver.jump(this.targets, this.#createForces(), this.#move?.turn);
+    this.solver.jump(this.targets, this.#createForces(), this.#move ? toMatrix(this.#move.turn) : undefined);
+    // Done with: what comes next starts from here.
+    this.#move = null;
   }
 
   /**
@@ -178,15 +184,12 @@ export class GarmentRun {
       this.reset();
       return;
     }
-    const { rootMotionShare, rootTurnShare } = this.solver.fabric;
-    if (this.#move && isTeleport(this.#move)) this.jump();
-    else if (this.#move && (rootMotionShare < 1 || rootTurnShare < 1)) {
-      const { turn, displacement } = shareOfMove(this.#move, 1 - rootMotionShare, 1 - rootTurnShare);
-      this.solver.transfer(turn, displacement);
-    }
+    const { fabric } = this.solver;
+    const carried = this.#move && this.#felt.feel(this.#move, seconds, fabric);
+    if (carried) this.solver.carry(carried);
     const air = computeWindAt(wind, time);
-    air.mean[0] -= rootMotionShare * travel[0];
-    air.mean[2] -= rootMotionShare * travel[1];
+    air.mean[0] -= fabric.rootMotionShare * travel[0];
+    air.mean[2] -= fabric.rootMotionShare * travel[1];
     this.solver.step(seconds, this.targets, { wind: air, ...this.#createForces() });
   }
 

@@ -1,19 +1,13 @@
 /** How the root joint moved in one frame. */
 export interface RootMove {
-  /** 3×3 by columns. */
-  turn: number[];
-  /** Cosine of the angle of the turn. */
-  cosine: number;
+  /** Turn as a unit quaternion, xyzw, w not negative. */
+  turn: readonly [number, number, number, number];
   /** Where the root was and is, m. */
   from: [number, number, number];
   to: [number, number, number];
 }
 
-/** Farther (m) or more turned (cosine of the angle) than this in one frame, the root was put elsewhere. */
-const TELEPORT_DISTANCE = 0.5;
-const TELEPORT_COSINE = 0.5;
-
-/** Follows the root joint from frame to frame. */
+/** Follows the root joint from frame to frame. Ours. */
 export class RootMotion {
   readonly #node: number;
   #before: number[] | null = null;
@@ -37,36 +31,26 @@ export class RootMotion {
       }
     }
     return {
-      turn,
-      cosine: (turn[0]! + turn[4]! + turn[8]! - 1) / 2,
+      turn: toQuaternion(turn),
       from: [before[9]!, before[10]!, before[11]!],
       to: [now[9]!, now[10]!, now[11]!],
     };
   }
 }
 
-/** Whether the root was put elsewhere rather than moved there. */
-export function isTeleport({ cosine, from, to }: RootMove): boolean {
-  const [x, y, z] = [to[0] - from[0], to[1] - from[1], to[2] - from[2]];
-  return cosine < TELEPORT_COSINE || x * x + y * y + z * z > TELEPORT_DISTANCE * TELEPORT_DISTANCE;
-}
-
-/**
- * The share of a root's move that cloth is to be carried along by, so that it does not feel it.
- * @param linear - Share of the way, @param angular - share of the turn (shortest way round).
- * @returns x → turn · x + way.
- */
-export function shareOfMove(
-  move: RootMove,
-  linear: number,
-  angular: number,
-): { turn: number[]; displacement: [number, number, number] } {
-  const turn = partOfTurn(move.turn, angular);
-  const displacement = [0, 1, 2].map((k) => {
-    const turned = turn[k]! * move.from[0] + turn[3 + k]! * move.from[1] + turn[6 + k]! * move.from[2];
-    return move.from[k]! - turned + linear * (move.to[k]! - move.from[k]!);
-  });
-  return { turn, displacement: displacement as [number, number, number] };
+/** 3×3 by columns of a unit quaternion. */
+export function toMatrix([x, y, z, w]: RootMove['turn']): number[] {
+  return [
+    1 - 2 * (y * y + z * z),
+    2 * (x * y + w * z),
+    2 * (x * z - w * y),
+    2 * (x * y - w * z),
+    1 - 2 * (x * x + z * z),
+    2 * (y * z + w * x),
+    2 * (x * z + w * y),
+    2 * (y * z - w * x),
+    1 - 2 * (x * x + y * y),
+  ];
 }
 
 /** Rotation (orthonormal columns) and place of a world matrix; a flattened joint counts as not turned. */
@@ -87,26 +71,26 @@ function normalise(v: number[]): number[] | null {
   return length > 0 && Number.isFinite(length) ? v.map((value) => value / length) : null;
 }
 
-/** A part of a turn, by the straight way between quaternions: near enough for the turn of one frame. */
-function partOfTurn(m: number[], part: number): number[] {
-  // Turns of half a circle and near it are jumps and never come here, so that w stays well above 0.
-  const w = 0.5 * Math.sqrt(Math.max(1e-6, 1 + m[0]! + m[4]! + m[8]!));
-  const q = [(m[5]! - m[7]!) / (4 * w), (m[6]! - m[2]!) / (4 * w), (m[1]! - m[3]!) / (4 * w)];
-  let [x, y, z, s] = [part * q[0]!, part * q[1]!, part * q[2]!, 1 - part + part * w];
-  const length = Math.sqrt(x * x + y * y + z * z + s * s);
-  x /= length;
-  y /= length;
-  z /= length;
-  s /= length;
-  return [
-    1 - 2 * (y * y + z * z),
-    2 * (x * y + s * z),
-    2 * (x * z - s * y),
-    2 * (x * y - s * z),
-    1 - 2 * (x * x + z * z),
-    2 * (y * z + s * x),
-    2 * (x * z + s * y),
-    2 * (y * z - s * x),
-    1 - 2 * (x * x + y * y),
+/** By the largest part, so that half a circle is as exact as none. @param m - 3×3 by columns. */
+function toQuaternion(m: number[]): [number, number, number, number] {
+  const squares = [
+    1 + m[0]! - m[4]! - m[8]!,
+    1 - m[0]! + m[4]! - m[8]!,
+    1 - m[0]! - m[4]! + m[8]!,
+    1 + m[0]! + m[4]! + m[8]!,
   ];
+  const largest = squares.indexOf(Math.max(...squares));
+  const sums = [m[5]! + m[7]!, m[2]! + m[6]!, m[1]! + m[3]!];
+  const differences = [m[5]! - m[7]!, m[6]! - m[2]!, m[1]! - m[3]!];
+  const q = [0, 0, 0, 0];
+  for (let k = 0; k < 4; k++) {
+    if (k === largest) q[k] = squares[k]!;
+    else if (k === 3) q[k] = differences[largest]!;
+    else if (largest === 3) q[k] = differences[k]!;
+    // The sum that belongs to two axes is that of the third.
+    else q[k] = sums[3 - k - largest]!;
+  }
+  const sign = q[3]! < 0 ? -1 : 1;
+  const length = Math.sqrt(q.reduce((sum, value) => sum + value * value, 0));
+  return q.map((value) => (sign * value) / length) as [number, number, number, number];
 }
