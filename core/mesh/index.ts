@@ -30,3 +30,4 @@ export { computeTriangleAreas } from './triangle-area.ts';
 export { listTrianglesOfPoints } from './triangles-of-points.ts';
 export { computeVertexNormals } from './vertex-normals.ts';
 export { type PointMap, type WeldedIndex, weldPoints, weldTriangles } from './weld-points.ts';
+export { WindingNumber } from './winding-number.ts';
