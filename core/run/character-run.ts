@@ -199,7 +199,7 @@ export class CharacterRun {
    * @param speed - Clip seconds per simulated second: 0 holds the pose while the cloth goes on.
    */
   step(speed = 1): void {
-    if (speed !== 0 && this.#player.advance(FRAME_SECONDS * speed) && !this.#isClosed()) this.#jump();
+    if (speed !== 0 && this.#player.advance(FRAME_SECONDS * speed) && !this.isClosed()) this.#jump();
     else this.#follow();
     const time = this.#frames++ * FRAME_SECONDS;
     const { duration, travel } = this;
@@ -252,19 +252,19 @@ export class CharacterRun {
     return this.garments.find((garment) => garment.setup.id === id);
   }
 
-  #jump(): void {
-    this.#follow();
-    for (const garment of this.garments) garment.jump();
-  }
-
-  /** Whether the end of the clip meets its start, as the garments' targets see it. */
-  #isClosed(): boolean {
+  /** Whether the end of the clip meets its start, as the garments' targets see it. Leaves targets posed there: for between frames. */
+  isClosed(): boolean {
     this.#player.applyAt(this.duration);
     this.#poseGarments();
     const ends = this.garments.map((garment) => garment.targets.slice());
     this.#player.applyAt(0);
     this.#poseGarments();
     return this.garments.every((garment, g) => farthestApart(garment.targets, ends[g]!) <= JUMP_DISTANCE);
+  }
+
+  #jump(): void {
+    this.#follow();
+    for (const garment of this.garments) garment.jump();
   }
 
   #follow(): void {

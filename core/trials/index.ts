@@ -1,8 +1,2 @@
-export { PosedSkin } from './posed-skin.ts';
-export {
-  measurePenetration,
-  measureStretch,
-  runTrial,
-  type TrialFrame,
-  type TrialOptions,
-} from './run-trial.ts';
+export { measureStretch } from './measure-stretch.ts';
+export { runTrial, type TrialFrame, TrialMeasure, type TrialOptions, type TrialPlace } from './run-trial.ts';

@@ -1,117 +1,131 @@
-import { visitStrains } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
 import type { WeldedIndex } from '../mesh/index.ts';
-import { type CharacterRun, type RunSetup, startRun, sumTimes } from '../run/index.ts';
-import { DrawnPoints } from './drawn-points.ts';
-import { PosedSkin } from './posed-skin.ts';
+import { type CharacterRun, FRAME_RATE, type RunSetup, startRun, sumTimes } from '../run/index.ts';
+import { ClothSurfaces } from './cloth-surfaces.ts';
+import { measureStretch } from './measure-stretch.ts';
+import { PenetrationMeasure } from './penetration.ts';
+import { ShowThroughMeasure } from './show-through/show-through.ts';
+import { PosedSkin } from './skin/posed-skin.ts';
 
 export interface TrialOptions {
   clip: number;
-  /** Measured frames a second of the clip. Default 30; divides 60. */
-  rate?: number;
   clock?: () => number;
+}
+
+/** A place that a trial names: of which garment, its nearest welded vertex, and where it was, world space. */
+export interface TrialPlace {
+  garmentId: RecordId;
+  point: WeldedIndex;
+  position: [number, number, number];
 }
 
 /** What one frame of a trial measured, over all garments. */
 export interface TrialFrame {
   /** Seconds into the clip. */
   time: number;
-  /** Deepest garment point inside the body, metres. */
+  /** What stands out of the cloth that covers it: area, m², by garment where there is any, and how far at most, m. See `ShowThroughMeasure`. */
+  showThrough: number;
+  showThroughOf: Readonly<Partial<Record<RecordId, number>>>;
+  showThroughDepth: number;
+  /** Where that is deepest; null when nothing stands out. */
+  shown: Omit<TrialPlace, 'point'> | null;
+  /** Deepest place of cloth inside the body, metres. */
   penetration: number;
-  /** Which garment and welded vertex that is, and where, world space; null when nothing is inside. */
-  deepest: { garmentId: RecordId; point: WeldedIndex; position: [number, number, number] } | null;
+  /** Where that is; null when nothing is inside. */
+  deepest: TrialPlace | null;
   /** Strain that 99 % of the edge length stays below (0.04 = 4 % longer than at rest). */
   stretch: number;
-  /** Milliseconds that the frame took here. */
+  /** Milliseconds that the frame took here, without measuring. */
   cost: number;
 }
 
-/** Deeper than this (metres) the nearest surface is another limb's: not this point's depth. */
-const MOST_DEPTH = 0.15;
 /** Seconds that the cloth gets to settle in the first pose before the clip plays. */
 const SETTLE_SECONDS = 0.5;
 
 /**
- * Plays a clip once through a run of its own and yields what it measures, frame by frame. The cloth
- * settles in the first pose, then plays the clip once unmeasured, so that a loop is measured in its steady state.
+ * Plays a clip once through a run of its own and yields what each frame measures. The cloth settles in the first pose; a clip
+ * that closes is played once unmeasured before, so that it is measured in its steady state.
  */
-export function* runTrial(setup: RunSetup, { clip, rate = 30, clock }: TrialOptions): Generator<TrialFrame> {
+export function* runTrial(setup: RunSetup, { clip, clock }: TrialOptions): Generator<TrialFrame> {
   const run = startRun(setup, { clock });
-  const body = new PosedSkin(run.character, setup.bodySections);
-  const drawn = new DrawnPoints(run);
+  const measure = new TrialMeasure(run, setup.bodySections);
   run.play(clip);
+  const isLoop = run.isClosed();
   run.reset();
-  const stepsPerFrame = Math.max(1, Math.round(60 / rate));
-  for (let i = 0; i < SETTLE_SECONDS * 60; i++) run.step(0);
-  const frameCount = Math.max(1, Math.round(run.duration * rate));
-  for (let i = 0; i < frameCount * stepsPerFrame; i++) run.step();
-  // A whole number of steps seldom is a whole clip: start the measured round at its beginning.
+  for (let i = 0; i < SETTLE_SECONDS * FRAME_RATE; i++) run.step(0);
+  measure.noteCovers();
+  const frameCount = Math.max(1, Math.round(run.duration * FRAME_RATE));
+  if (isLoop) for (let i = 0; i < frameCount; i++) run.step();
+  // A whole number of frames seldom is a whole clip: start the measured round at its beginning.
   run.seek(0);
   run.takeTimes();
   for (let frame = 0; frame < frameCount; frame++) {
-    for (let i = 0; i < stepsPerFrame; i++) run.step();
+    run.step();
     const { total } = run.takeTimes();
-    body.follow(run.pose, run.skinMatrices);
-    yield {
-      time: run.time,
-      ...measurePenetration(run, body, drawn),
-      stretch: measureStretch(run, 0.99),
-      cost: sumTimes(total) / stepsPerFrame,
-    };
+    yield { time: run.time, ...measure.measure(), cost: sumTimes(total) };
   }
 }
 
-/** Deepest point of all garments of a run inside the body, of what is drawn: a sim mesh counts through what follows it. */
-export function measurePenetration(
-  run: CharacterRun,
-  body: PosedSkin,
-  drawn = new DrawnPoints(run),
-): Pick<TrialFrame, 'penetration' | 'deepest'> {
-  let penetration = 0;
-  let deepest: TrialFrame['deepest'] = null;
-  const look = (garment: number, point: number, x: number, y: number, z: number): void => {
-    const depth = body.measureDepth(x, y, z, MOST_DEPTH);
-    if (depth <= penetration) return;
-    penetration = depth;
-    deepest = {
-      garmentId: run.garments[garment]!.setup.id,
-      point: point as WeldedIndex,
-      position: [x, y, z],
-    };
-  };
-  run.garments.forEach(({ setup, shown }, garment) => {
-    // What is drawn in its place counts instead.
-    if ((setup.renders ?? []).length > 0) return;
-    const { weldedOfPoint, pointCount } = setup.compiled;
-    for (let p = 0; p < pointCount; p++)
-      look(garment, weldedOfPoint[p]!, shown[4 * p]!, shown[4 * p + 1]!, shown[4 * p + 2]!);
-  });
-  drawn.visit(look);
-  return { penetration, deepest };
-}
+/** Measures a run as it stands, from frame to frame. */
+export class TrialMeasure {
+  readonly #run: CharacterRun;
+  readonly #surfaces: ClothSurfaces;
+  readonly #skin: PosedSkin;
+  readonly #showThrough: ShowThroughMeasure;
+  readonly #penetration: PenetrationMeasure;
 
-/**
- * The strain that a share of all edge length of all garments stays below, never below 0. By length, so that a thin
- * row of tiny edges does not speak for the cloth.
- */
-export function measureStretch(run: CharacterRun, share: number): number {
-  const edges: { strain: number; length: number }[] = [];
-  let total = 0;
-  for (const garment of run.garments) {
-    const { compiled, lining } = garment.setup;
-    const rides = (row: number): boolean => lining?.[compiled.weldedOfPoint[row]!] === 1;
-    visitStrains(compiled, garment.shown, (strain, length, a, b) => {
-      // What rides on the outer side is as long as that leaves it.
-      if (rides(a) || rides(b)) return;
-      edges.push({ strain, length });
-      total += length;
+  /** Goes to bind pose to see what covers what: the run is to be played or reset afterwards. */
+  constructor(run: CharacterRun, bodySections: readonly number[]) {
+    this.#run = run;
+    this.#surfaces = new ClothSurfaces(run);
+    this.#skin = new PosedSkin(run.character, bodySections);
+    run.play(null);
+    run.reset();
+    this.#follow();
+    this.#showThrough = new ShowThroughMeasure(run, this.#skin, this.#surfaces);
+    this.#penetration = new PenetrationMeasure(this.#skin, this.#surfaces);
+    this.#showThrough.noteCovers();
+  }
+
+  /** Notes what is covered now. */
+  noteCovers(): void {
+    this.#follow();
+    this.#showThrough.noteCovers();
+  }
+
+  measure(): Omit<TrialFrame, 'time' | 'cost'> {
+    this.#follow();
+    const near = this.#penetration.followPoints();
+    const shown = this.#showThrough.measure(near);
+    const inside = this.#penetration.measure(this.#showThrough.pierced);
+    const { deepest } = inside;
+    return {
+      showThrough: shown.area,
+      showThroughOf: this.#nameAreas(shown.areas),
+      showThroughDepth: shown.depth,
+      shown: shown.deepest && {
+        garmentId: this.#run.garments[shown.deepest.garment]!.setup.id,
+        position: shown.deepest.position,
+      },
+      penetration: inside.depth,
+      deepest: deepest && {
+        ...this.#surfaces.name(deepest.surface, deepest.point),
+        position: deepest.position,
+      },
+      stretch: measureStretch(this.#run, 0.99),
+    };
+  }
+
+  #nameAreas(areas: Float64Array): TrialFrame['showThroughOf'] {
+    const named: Partial<Record<RecordId, number>> = {};
+    areas.forEach((area, g) => {
+      if (area > 0) named[this.#run.garments[g]!.setup.id] = area;
     });
+    return named;
   }
-  edges.sort((p, q) => q.strain - p.strain);
-  let left = (1 - share) * total;
-  for (const { strain, length } of edges) {
-    left -= length;
-    if (left <= 0) return Math.max(0, strain);
+
+  #follow(): void {
+    this.#surfaces.update();
+    this.#skin.follow(this.#run.pose, this.#run.skinMatrices, this.#surfaces.computeBoxes());
   }
-  return 0;
 }

@@ -89,6 +89,10 @@ describe('findings', () => {
       penetration,
       stretch: 0,
       cost: 0,
+      showThrough: 0,
+      showThroughOf: {},
+      showThroughDepth: 0,
+      shown: null,
       deepest: { garmentId, point: 7 as WeldedIndex, position: [time, 0, 0] as [number, number, number] },
     });
     const [worst] = listFindings(
@@ -101,6 +105,29 @@ describe('findings', () => {
     expect(worst).include({ kind: 'penetration', severity: 'severe', title: '31.0 mm into the body' });
     expect(worst!.at).deep.equal({ time: 0.2, position: [0.2, 0, 0] });
     expect(kinds(editor, [frame(0.1, 0.001)])).not.include('penetration');
+  });
+
+  it('tell the frame in which most of what a garment covers shows, with its place', () => {
+    const editor = createEditor();
+    const garmentId = editor.addGarment(0);
+    const other = 'another' as typeof garmentId;
+    const frame = (time: number, area: number, of = garmentId) => ({
+      time,
+      penetration: 0,
+      stretch: 0,
+      cost: 0,
+      deepest: null,
+      showThrough: area,
+      showThroughOf: { [of]: area },
+      showThroughDepth: 0.01,
+      shown: { garmentId: of, position: [time, 1, 0] as [number, number, number] },
+    });
+    const [garment] = listGarments(editor.document);
+    const frames = [frame(0.1, 0.0004), frame(0.2, 0.0047), frame(0.3, 0.09, other)];
+    const [worst] = listFindings(editor, garment!, frames, null, []);
+    expect(worst).include({ kind: 'show-through', severity: 'severe', title: '47 cm² show through' });
+    expect(worst!.at).deep.equal({ time: 0.2, position: [0.2, 1, 0] });
+    expect(kinds(editor, [frame(0.1, 0.0001)])).not.include('show-through');
   });
 });
 

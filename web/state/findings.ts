@@ -22,6 +22,9 @@ export interface Finding {
 /** Penetration deeper than this (metres) is worth a finding; deeper than the second is severe. */
 const PENETRATION = { warning: 0.004, severe: 0.015 };
 
+/** Show-through of a larger area (m²) is worth a finding; of more than the second it is severe. */
+const SHOW_THROUGH = { warning: 0.0003, severe: 0.002 };
+
 /**
  * Problems of one garment, worst first. Cheap: called on every change.
  * @param reach - What was found of its max distances, see `ReachWatch`.
@@ -106,6 +109,30 @@ function checkBodies(editor: Editor, garment: GarmentRecord): Finding[] {
 }
 
 function checkTrial(garmentId: RecordId, frames: readonly TrialFrame[]): Finding[] {
+  return [...checkShowThrough(garmentId, frames), ...checkPenetration(garmentId, frames)];
+}
+
+function checkShowThrough(garmentId: RecordId, frames: readonly TrialFrame[]): Finding[] {
+  let most = 0;
+  let worst: TrialFrame | null = null;
+  for (const frame of frames) {
+    const area = frame.showThroughOf[garmentId] ?? 0;
+    if (area > most) [most, worst] = [area, frame];
+  }
+  if (!worst?.shown || most < SHOW_THROUGH.warning) return [];
+  return [
+    {
+      kind: 'show-through',
+      severity: most >= SHOW_THROUGH.severe ? 'severe' : 'warning',
+      title: `${(10_000 * most).toFixed(most < 0.001 ? 1 : 0)} cm² show through`,
+      details: `Of what it covers, ${worst.time.toFixed(2)} s into the clip.`,
+      stage: 'bodies',
+      at: { time: worst.time, position: worst.shown.position },
+    },
+  ];
+}
+
+function checkPenetration(garmentId: RecordId, frames: readonly TrialFrame[]): Finding[] {
   let worst: TrialFrame | null = null;
   for (const frame of frames) {
     if (frame.deepest?.garmentId === garmentId && frame.penetration > (worst?.penetration ?? 0))

@@ -10,6 +10,7 @@ Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryS
 const COLORS = ['#13696A', '#B97F10'];
 
 const MEASURES = [
+  { key: 'showThrough', label: 'show-through', unit: 'cm²', factor: 10_000, digits: 1, summary: 'most' },
   { key: 'penetration', label: 'penetration', unit: 'mm', factor: 1000, digits: 1, summary: 'most' },
   { key: 'stretch', label: 'stretch', unit: '%', factor: 100, digits: 1, summary: 'most' },
   { key: 'cost', label: 'cost', unit: 'ms', factor: 1, digits: 2, summary: 'median' },
@@ -24,12 +25,16 @@ export function CompareRows({ comparison }: { comparison: Comparison }) {
   const b = useStore(right.store, (state) => state);
   const clip = useStore(comparison.playback.session, (session) => session.clip);
   if (clip === null) {
-    return <p className="mt-3 text-soft">Choose a clip to measure penetration, stretch and cost over it.</p>;
+    return (
+      <p className="mt-3 text-soft">
+        Choose a clip to measure show-through, penetration, stretch and cost over it.
+      </p>
+    );
   }
   const isRunning = a.isRunning || b.isRunning;
   const { duration } = comparison.playback.character.clips[clip]!;
   return (
-    <div className="mt-1.5 grid grid-cols-3 gap-5" data-trial={isRunning ? 'running' : 'done'}>
+    <div className="mt-1.5 grid grid-cols-4 gap-5" data-trial={isRunning ? 'running' : 'done'}>
       {MEASURES.map((measure) => (
         <MeasureRow
           key={measure.key}

@@ -8,12 +8,22 @@ import { ReelRow } from './ReelRow.tsx';
 
 const ROWS = [
   {
+    key: 'showThrough',
+    label: 'show-through',
+    unit: 'cm²',
+    factor: 10_000,
+    digits: 1,
+    color: '#AE3A2C',
+    summary: 'most',
+    leastTop: 10,
+  },
+  {
     key: 'penetration',
     label: 'penetration',
     unit: 'mm',
     factor: 1000,
     digits: 1,
-    color: '#AE3A2C',
+    color: '#2C1A3D',
     summary: 'most',
     leastTop: 10,
   },
@@ -62,18 +72,20 @@ function ReelRows({ viewport }: ReelProps) {
   if (clip === null) {
     return (
       <p className="mt-3 text-soft">
-        Choose a clip to see the character move, and to measure penetration, stretch and cost over it.
+        Choose a clip to see the character move, and to measure show-through, penetration, stretch and cost
+        over it.
       </p>
     );
   }
   const { duration } = workbench.editor.character.clips[clip]!;
-  const goTo = (event: MouseEvent<HTMLElement>): void => {
+  const goTo = (key: Measure, event: MouseEvent<HTMLElement>): void => {
     const box = event.currentTarget.getBoundingClientRect();
     const share = Math.min(1, Math.max(0, (event.clientX - box.left) / box.width));
     // A click near a peak means the peak.
-    const frame = findPeakNear(frames, share * duration, (12 / box.width) * duration);
+    const frame = findPeakNear(frames, key, share * duration, (12 / box.width) * duration);
     workbench.playback.seek(frame?.time ?? share * duration);
-    if (frame?.deepest) viewport.current?.framePosition(frame.deepest.position);
+    const place = key === 'showThrough' ? frame?.shown : frame?.deepest;
+    if (place) viewport.current?.framePosition(place.position);
   };
   return (
     <div className="relative mt-1 min-h-0 flex-1" data-trial={isRunning ? 'running' : 'done'}>
@@ -86,7 +98,7 @@ function ReelRows({ viewport }: ReelProps) {
           times={frames.map((frame) => frame.time)}
           duration={duration}
           isStale={isRunning}
-          onClick={goTo}
+          onClick={(event) => goTo(key, event)}
         />
       ))}
       <Playhead duration={duration} />
@@ -94,11 +106,18 @@ function ReelRows({ viewport }: ReelProps) {
   );
 }
 
-/** The frame of deepest penetration within a window of time; without any, none. */
-function findPeakNear(frames: readonly TrialFrame[], time: number, window: number): TrialFrame | null {
+type Measure = (typeof ROWS)[number]['key'];
+
+/** The frame in which a measure is highest within a window of time; where it is 0, none. */
+function findPeakNear(
+  frames: readonly TrialFrame[],
+  key: Measure,
+  time: number,
+  window: number,
+): TrialFrame | null {
   let best: TrialFrame | null = null;
   for (const frame of frames) {
-    if (Math.abs(frame.time - time) <= window && frame.penetration > (best?.penetration ?? 0)) best = frame;
+    if (Math.abs(frame.time - time) <= window && frame[key] > (best?.[key] ?? 0)) best = frame;
   }
   return best;
 }

@@ -1,0 +1,56 @@
+import { expect } from 'chai';
+import type { TrialFrame } from '../run-trial.ts';
+import { createScene } from '../test-scene.ts';
+
+const RADIUS = 0.12;
+
+function findMost(frames: readonly TrialFrame[]): TrialFrame {
+  return frames.reduce((most, frame) => (frame.showThrough > most.showThrough ? frame : most));
+}
+
+describe('show-through', () => {
+  // Covered in bind pose, 1 cm behind the sheet.
+  const { frames } = createScene({ bind: -RADIUS - 0.01, from: -RADIUS - 0.01, to: 0.03 - RADIUS });
+
+  it('is the cap that stands out of the cloth, and how far it does', () => {
+    const most = findMost(frames);
+    expect(most.time).closeTo(0.5, 0.05);
+    expect(most.showThrough).closeTo(2 * Math.PI * RADIUS * 0.03, 2 * Math.PI * RADIUS * 0.004);
+    expect(most.showThroughDepth).closeTo(0.03, 0.001);
+    expect(most.shown!.position[2]).closeTo(0.03, 0.002);
+    expect(Math.hypot(most.shown!.position[0], most.shown!.position[1])).below(0.02);
+    for (const frame of frames) {
+      const height = Math.max(0, 0.03 - 0.08 * Math.abs(frame.time - 0.5));
+      expect(frame.showThrough).closeTo(2 * Math.PI * RADIUS * height, 0.006);
+    }
+    expect(frames[0]!.showThrough).equal(0);
+    expect(frames[0]!.shown).equal(null);
+  });
+
+  it('is none of what no cloth ever covered', () => {
+    // In front of the sheet from the start: it touches the cloth from outside.
+    const { frames: outside } = createScene({ bind: RADIUS + 0.05, from: RADIUS + 0.05, to: RADIUS + 0.005 });
+    expect(findMost(outside).showThrough).equal(0);
+  });
+
+  it('is none where the cloth is held off by a body', () => {
+    const { frames: held } = createScene({
+      hasBody: true,
+      bind: -RADIUS - 0.01,
+      from: -RADIUS - 0.01,
+      to: 0.03 - RADIUS,
+    });
+    expect(findMost(held).showThrough).below(1e-4);
+  });
+
+  it('counts what stands out of the drawn cloth, not of its sim mesh', () => {
+    const { frames: drawn } = createScene({
+      nearer: 0.02,
+      bind: -RADIUS - 0.03,
+      from: -RADIUS - 0.03,
+      to: 0.01 - RADIUS,
+    });
+    const most = findMost(drawn);
+    expect(most.showThroughDepth).closeTo(0.03, 0.002);
+  });
+});
