@@ -16,9 +16,10 @@ describe('show-through', () => {
     const most = findMost(frames);
     expect(most.time).closeTo(0.5, 0.05);
     expect(most.showThrough).closeTo(2 * Math.PI * RADIUS * 0.03, 2 * Math.PI * RADIUS * 0.004);
-    expect(most.showThroughDepth).closeTo(0.03, 0.001);
-    expect(most.shown!.position[2]).closeTo(0.03, 0.002);
-    expect(Math.hypot(most.shown!.position[0], most.shown!.position[1])).below(0.02);
+    const deepest = frames.reduce((p, q) => (q.showThroughDepth > p.showThroughDepth ? q : p));
+    expect(deepest.showThroughDepth).closeTo(0.03, 0.001);
+    expect(deepest.shown!.position[2]).closeTo(0.03, 0.002);
+    expect(Math.hypot(deepest.shown!.position[0], deepest.shown!.position[1])).below(0.02);
     for (const frame of frames) {
       const height = Math.max(0, 0.03 - 0.08 * Math.abs(frame.time - 0.5));
       expect(frame.showThrough).closeTo(2 * Math.PI * RADIUS * height, 0.006);
@@ -50,7 +51,6 @@ describe('show-through', () => {
       from: -RADIUS - 0.03,
       to: 0.01 - RADIUS,
     });
-    const most = findMost(drawn);
-    expect(most.showThroughDepth).closeTo(0.03, 0.002);
+    expect(Math.max(...drawn.map((frame) => frame.showThroughDepth))).closeTo(0.03, 0.002);
   });
 });
