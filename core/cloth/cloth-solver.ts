@@ -108,6 +108,7 @@ export abstract class ClothSolver {
   #isStale = true;
   #frameSeconds = 0;
   #heldCount = 0;
+  readonly #largestFace: number;
   #frameIndex = 0;
   #pulled: Pull['points'] = [];
   #bodies: PosedCollision | null = null;
@@ -139,6 +140,7 @@ export abstract class ClothSolver {
     ]) {
       rows.set(garment.restPositions);
     }
+    this.#largestFace = measureLargestFace(garment);
     this.#updateAeroScale();
     this.#updateMasses();
   }
@@ -360,6 +362,7 @@ export abstract class ClothSolver {
       airLift: fabric.airLift,
       wind: air.mean,
       waves: air.waves,
+      largestFace: this.#largestFace,
       capsuleCount: bodies.capsules.length / 8,
       hullCount: bodies.sizes.length,
       heldCount: this.#heldCount,
@@ -480,6 +483,14 @@ export abstract class ClothSolver {
 /** Substeps of a frame: as many as come nearest to the fabric's rate, so that their length hardly hangs on the frame's. */
 function countSubsteps({ substepsPerSecond }: FabricSettings, seconds: number): number {
   return Math.max(1, Math.round(substepsPerSecond * seconds));
+}
+
+/** Longest side of any triangle at rest, m. */
+function measureLargestFace({ stretchRest, stretchShape }: CompiledGarment): number {
+  let most = 0;
+  for (let s = 0; s < stretchRest.length; s++)
+    if (stretchShape[s]! > 0) most = Math.max(most, stretchRest[s]!);
+  return most;
 }
 
 function isSame(a: Uint8Array, b: Uint8Array): boolean {

@@ -35,6 +35,8 @@ export interface FrameNumbers {
   wind: readonly [number, number, number];
   /** Turbulence, rows of 8: wave vector (cycles per m), phase (cycles), amplitude (m/s), 0. [WAVE_COUNT, 8] */
   waves: Float32Array;
+  /** Longest side of any triangle at rest, m. */
+  largestFace: number;
   capsuleCount: number;
   hullCount: number;
   heldCount: number;

@@ -2,14 +2,17 @@ import { ClothSolver, NO_TIMES, type SolverOptions, type SolverTimes } from './c
 import type { CompiledGarment } from './compiled-garment.ts';
 import {
   dampEdges,
+  findFaceContacts,
   findNearestTriangles,
   findSelfPairs,
   holdTethers,
   holdWithinReach,
+  listShapes,
   predict,
   pull,
   solveBend,
   solveBodies,
+  solveFaces,
   solveSelf,
   solveStretch,
   solveSurface,
@@ -76,6 +79,10 @@ export class PlainSolver extends ClothSolver {
         }
       });
     }
+    let faceCount = 0;
+    this.#measure('bodies', () => {
+      faceCount = findFaceContacts(state, frame);
+    });
     if (frame.hasEdgeDamping) this.#measure('stretch', () => dampEdges(state));
     if (frame.givesWay) this.#measure('stretch', () => updateHolds(state));
     if (frame.bendFilter) this.#measure('bend', () => updateFolds(state, frame));
@@ -95,11 +102,11 @@ export class PlainSolver extends ClothSolver {
           for (const surface of state.surfaces) solveSurface(state, surface, pointCount, frame, share);
         });
       }
-      this.#measure('reach', () => {
-        pull(state, frame);
-        holdTethers(state, share);
-      });
-      this.#measure('bodies', () => solveBodies(state, frame, substep));
+      pull(state, frame);
+      const shapes = listShapes(state, frame, substep);
+      this.#measure('bodies', () => solveFaces(state, frame, shapes, faceCount));
+      this.#measure('reach', () => holdTethers(state, share));
+      this.#measure('bodies', () => solveBodies(state, frame, shapes));
       this.#measure('reach', () => {
         holdWithinReach(state, frame, share);
         updateVelocities(state, frame);

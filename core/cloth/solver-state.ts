@@ -1,5 +1,6 @@
 import { listTrianglesOfPoints } from '../mesh/index.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
+import { MOST_FACE_BODIES } from './kernel/assembly/constants.ts';
 
 /** Gives out the memory of a solver: plain arrays, or pieces of one block that a kernel sees. */
 export interface Arena {
@@ -84,6 +85,8 @@ export interface SolverState {
   /** [t, 3]; and how strongly air acts on it, 0: not at all. [t] */
   triangles: Uint32Array;
   aeroScale: Float32Array;
+  /** Faces that bodies may come through, see `findFaceContacts`. [MOST_FACE_BODIES t, 2] */
+  faceContacts: Uint32Array;
   /** Bending, see `constraints/bend.ts`: rows of the stencil with their factors, [n + 1], [k], [k]. */
   bendStart: Uint32Array;
   bendColumns: Uint32Array;
@@ -200,6 +203,7 @@ export function allocateState(
     pairDampB: perPair(),
     triangles: copyWords(arena, garment.triangles),
     aeroScale: arena.floats(garment.triangles.length / 3),
+    faceContacts: arena.words((2 * MOST_FACE_BODIES * garment.triangles.length) / 3),
     bendStart: copyWords(arena, garment.bend.start),
     bendColumns: copyWords(arena, garment.bend.columns),
     bendValues: arena.floats(garment.bend.columns.length),

@@ -1,218 +1,39 @@
-import { createCapsuleHit, measureTaperedCapsule } from '../../bodies/index.ts';
 import type { FrameNumbers } from '../frame-numbers.ts';
-import { RECOVERY_SPEED } from '../kernel/assembly/constants.ts';
 import type { SolverState } from '../solver-state.ts';
+import { createCapsule, createHull, isWithinBox, type MovingShape, resolveContact } from './moving-shape.ts';
 
-/** A point that moves farther than this share of a body's least radius in a substep is followed on its way. */
-export const SWEEP_SHARE = 0.5;
-/** Places looked at on the way at most. */
-export const MOST_SAMPLES = 16;
-
-/** What a shape says of one place. `scratch` is reused. */
-interface Contact {
-  distance: number;
-  nx: number;
-  ny: number;
-  nz: number;
-  along: number;
-}
-
-interface Shape {
-  /** Box of the shape over the substep, thickness included. */
-  low: [number, number, number];
-  high: [number, number, number];
-  /** Least radius, m. */
-  size: number;
-  measure: (x: number, y: number, z: number, out: Contact) => void;
-  /** Writes how far the surface beneath a contact moves in this substep. */
-  writeDisplacement: (
-    x: number,
-    y: number,
-    z: number,
-    contact: Contact,
-    out: [number, number, number],
-  ) => void;
-}
-
-const contact: Contact = createCapsuleHit();
-const displacement: [number, number, number] = [0, 0, 0];
-
-/**
- * Pushes points out of the bodies, and takes from each pushed point as much sliding along the moving surface as
- * Coulomb's law allows for the depth it was pushed.
- *
- * A point that moves far against a body in one substep is followed on its way, so that it does not come out on the
- * other side. A point that began inside is let out at `RECOVERY_SPEED`.
- *
- * @param substep - From 0.
- *
- * Reference for friction: M. Müller et al., *Detailed rigid body simulation with extended position based
- * dynamics*, SCA 2020, section 3.5.
- */
-export function solveBodies(state: SolverState, frame: FrameNumbers, substep: number): void {
+/** All bodies in a substep, round ones first. @param substep - From 0. */
+export function listShapes(state: SolverState, frame: FrameNumbers, substep: number): MovingShape[] {
   const start = substep / frame.substeps;
   const end = (substep + 1) / frame.substeps;
-  for (let body = 0; body < frame.capsuleCount; body++) {
-    pushOut(state, frame, createCapsule(state, frame, body, start, end));
-  }
-  for (let hull = 0; hull < frame.hullCount; hull++) {
-    pushOut(state, frame, createHull(state, frame, hull, start, end));
-  }
+  return [
+    ...Array.from({ length: frame.capsuleCount }, (_, c) => createCapsule(state, frame, c, start, end)),
+    ...Array.from({ length: frame.hullCount }, (_, k) => createHull(state, frame, k, start, end)),
+  ];
 }
 
-function pushOut(state: SolverState, frame: FrameNumbers, shape: Shape): void {
-  const { positions: x, velocities: v, predicted, inverseMasses } = state;
-  const { h, thickness, friction } = frame;
-  const { low, high } = shape;
-  const sweep = (SWEEP_SHARE * shape.size) ** 2;
-  for (let i = 0; i < inverseMasses.length; i++) {
-    if (inverseMasses[i] === 0) continue;
-    const o = 4 * i;
-    const px = x[o]!;
-    const py = x[o + 1]!;
-    const pz = x[o + 2]!;
-    // Where the point was at the start of the substep.
-    const sx = predicted[o]! - h * v[o]!;
-    const sy = predicted[o + 1]! - h * v[o + 1]!;
-    const sz = predicted[o + 2]! - h * v[o + 2]!;
-    if (Math.max(px, sx) < low[0] || Math.min(px, sx) > high[0]) continue;
-    if (Math.max(py, sy) < low[1] || Math.min(py, sy) > high[1]) continue;
-    if (Math.max(pz, sz) < low[2] || Math.min(pz, sz) > high[2]) continue;
-    shape.measure(px, py, pz, contact);
-    shape.writeDisplacement(px, py, pz, contact, displacement);
-    const mx = px - sx - displacement[0];
-    const my = py - sy - displacement[1];
-    const mz = pz - sz - displacement[2];
-    const lengthSquared = mx * mx + my * my + mz * mz;
-    let depth = thickness - contact.distance;
-    if (lengthSquared > sweep) {
-      depth = followDisplacement(shape, thickness, px, py, pz, mx, my, mz, Math.sqrt(lengthSquared));
+const push: [number, number, number] = [0, 0, 0];
+
+/** Pushes points out of the bodies, with friction, see `resolveContact`. */
+export function solveBodies(
+  { positions: x, velocities: v, predicted, inverseMasses }: SolverState,
+  frame: FrameNumbers,
+  shapes: readonly MovingShape[],
+): void {
+  const { h } = frame;
+  for (const shape of shapes) {
+    for (let i = 0; i < inverseMasses.length; i++) {
+      if (inverseMasses[i] === 0) continue;
+      const o = 4 * i;
+      const p: [number, number, number] = [x[o]!, x[o + 1]!, x[o + 2]!];
+      // Where the point was at the start of the substep.
+      const s: [number, number, number] = [
+        predicted[o]! - h * v[o]!,
+        predicted[o + 1]! - h * v[o + 1]!,
+        predicted[o + 2]! - h * v[o + 2]!,
+      ];
+      if (!isWithinBox(shape, ...p, ...s) || !resolveContact(shape, frame, p, s, push)) continue;
+      for (let k = 0; k < 3; k++) x[o + k] = p[k]! + push[k]!;
     }
-    if (depth <= 0) continue;
-    const { nx, ny, nz } = contact;
-    const normalDisplacement = mx * nx + my * ny + mz * nz;
-    const push = Math.min(depth, Math.max(0, RECOVERY_SPEED * h - normalDisplacement));
-    const tx = mx - normalDisplacement * nx;
-    const ty = my - normalDisplacement * ny;
-    const tz = mz - normalDisplacement * nz;
-    const slide = Math.sqrt(tx * tx + ty * ty + tz * tz);
-    const kept = slide > 0 ? Math.min(1, (friction * push) / slide) : 0;
-    x[o] = px + push * nx - kept * tx;
-    x[o + 1] = py + push * ny - kept * ty;
-    x[o + 2] = pz + push * nz - kept * tz;
   }
-}
-
-/**
- * The first place inside on the straight way to p, by steps of half the body's least radius. Its normal stays in
- * `contact`. @returns Depth of p beneath the plane of that contact; 0 or less when the way stays outside.
- */
-function followDisplacement(
-  shape: Shape,
-  thickness: number,
-  px: number,
-  py: number,
-  pz: number,
-  mx: number,
-  my: number,
-  mz: number,
-  length: number,
-): number {
-  const samples = Math.min(MOST_SAMPLES, Math.ceil(length / (SWEEP_SHARE * shape.size)));
-  for (let k = 1; k <= samples; k++) {
-    const back = 1 - k / samples;
-    shape.measure(px - back * mx, py - back * my, pz - back * mz, contact);
-    if (contact.distance >= thickness) continue;
-    const beyond = back * (mx * contact.nx + my * contact.ny + mz * contact.nz);
-    return thickness - contact.distance - beyond;
-  }
-  return 0;
-}
-
-function createCapsule(
-  { capsulesFrom, capsulesTo }: SolverState,
-  { thickness }: FrameNumbers,
-  body: number,
-  start: number,
-  end: number,
-): Shape {
-  const o = 8 * body;
-  const before = new Float32Array(8);
-  const after = new Float32Array(8);
-  for (let i = 0; i < 8; i++) {
-    const change = capsulesTo[o + i]! - capsulesFrom[o + i]!;
-    before[i] = capsulesFrom[o + i]! + start * change;
-    after[i] = capsulesFrom[o + i]! + end * change;
-  }
-  const ra = after[3]! + thickness;
-  const rb = after[7]! + thickness;
-  const corner = (k: number, sign: 1 | -1): number => {
-    const reach = [before[k]!, after[k]!].map((place) => sign * place + ra);
-    const other = [before[4 + k]!, after[4 + k]!].map((place) => sign * place + rb);
-    return sign * Math.max(...reach, ...other);
-  };
-  return {
-    low: [corner(0, -1), corner(1, -1), corner(2, -1)],
-    high: [corner(0, 1), corner(1, 1), corner(2, 1)],
-    size: Math.min(after[3]!, after[7]!),
-    measure: (x, y, z, out) => measureTaperedCapsule(after, 0, x, y, z, out),
-    writeDisplacement: (_x, _y, _z, { along }, out) => {
-      for (let k = 0; k < 3; k++) {
-        const displacementA = after[k]! - before[k]!;
-        out[k] = displacementA + along * (after[4 + k]! - before[4 + k]! - displacementA);
-      }
-    },
-  };
-}
-
-function createHull(
-  state: SolverState,
-  { thickness, substeps }: FrameNumbers,
-  hull: number,
-  start: number,
-  end: number,
-): Shape {
-  const { planesFrom, planesTo, hulls, hullBoxesFrom, hullBoxesTo, hullMotions, hullSizes } = state;
-  const planes: [number, number, number, number][] = [];
-  for (let p = hulls[hull]!; p < hulls[hull + 1]!; p++) {
-    planes.push(
-      [0, 1, 2, 3].map((k) => {
-        const from = planesFrom[4 * p + k]!;
-        return from + end * (planesTo[4 * p + k]! - from);
-      }) as [number, number, number, number],
-    );
-  }
-  const box = (k: number, share: number): number => {
-    const from = hullBoxesFrom[8 * hull + k]!;
-    return from + share * (hullBoxesTo[8 * hull + k]! - from);
-  };
-  const low = [0, 1, 2].map((k) => Math.min(box(k, start), box(k, end)) - thickness);
-  const high = [4, 5, 6].map((k) => Math.max(box(k, start), box(k, end)) + thickness);
-  const m = 12 * hull;
-  return {
-    low: low as [number, number, number],
-    high: high as [number, number, number],
-    size: hullSizes[hull]!,
-    measure: (x, y, z, out) => {
-      out.distance = Number.NEGATIVE_INFINITY;
-      for (const [nx, ny, nz, d] of planes) {
-        const distance = nx * x + ny * y + nz * z - d;
-        if (distance <= out.distance) continue;
-        out.distance = distance;
-        out.nx = nx;
-        out.ny = ny;
-        out.nz = nz;
-      }
-    },
-    writeDisplacement: (x, y, z, _contact, out) => {
-      for (let k = 0; k < 3; k++) {
-        out[k] =
-          (hullMotions[m + k]! * x +
-            hullMotions[m + 3 + k]! * y +
-            hullMotions[m + 6 + k]! * z +
-            hullMotions[m + 9 + k]!) /
-          substeps;
-      }
-    },
-  };
 }

@@ -1,6 +1,7 @@
 export { AIR_DENSITY, updatePushes } from './air.ts';
 export { solveBend, updateFolds } from './bend.ts';
-export { solveBodies } from './bodies.ts';
+export { listShapes, solveBodies } from './bodies.ts';
+export { findFaceContacts, solveFaces } from './faces.ts';
 export { updateHolds } from './give-way.ts';
 export { updateInward, updateNormals } from './normals.ts';
 export { holdTethers, holdWithinReach, predict, pull, updateVelocities } from './points.ts';

@@ -215,6 +215,7 @@ const ADDRESSES = [
   'pairDampB',
   'triangles',
   'aeroScale',
+  'faceContacts',
   'bendStart',
   'bendColumns',
   'bendValues',
@@ -279,6 +280,7 @@ const NUMBERS = [
   'layerMargin',
   'airDrag',
   'airLift',
+  'largestFace',
 ] as const;
 
 function allocateOwn(

@@ -237,6 +237,29 @@ function meetAlone(row: i32, index: i32, body: usize, isHull: bool, block: usize
   const px = load<f32>(o, 0);
   const py = load<f32>(o, 64);
   const pz = load<f32>(o, 128);
+  if (!resolveContact(index, body, isHull, px, py, pz, load<f32>(o, 192), load<f32>(o, 256), load<f32>(o, 320))) return;
+  store<f32>(o, px + pushX, 0);
+  store<f32>(o, py + pushY, 64);
+  store<f32>(o, pz + pushZ, 128);
+}
+
+// What `resolveContact` found.
+export let pushX: f32 = 0;
+export let pushY: f32 = 0;
+export let pushZ: f32 = 0;
+
+/** The push of one body on a place at p that was at s when the substep began. @returns False when it is not touched. */
+export function resolveContact(
+  index: i32,
+  body: usize,
+  isHull: bool,
+  px: f32,
+  py: f32,
+  pz: f32,
+  sx: f32,
+  sy: f32,
+  sz: f32,
+): bool {
   const thickness = number(Slot.thickness);
   const h = number(Slot.h);
   measure(body, isHull, px, py, pz);
@@ -254,9 +277,9 @@ function meetAlone(row: i32, index: i32, body: usize, isHull: bool, block: usize
     wy = load<f32>(body, 84) + foundAlong * load<f32>(body, 100);
     wz = load<f32>(body, 88) + foundAlong * load<f32>(body, 104);
   }
-  const mx: f32 = px - load<f32>(o, 192) - wx;
-  const my: f32 = py - load<f32>(o, 256) - wy;
-  const mz: f32 = pz - load<f32>(o, 320) - wz;
+  const mx: f32 = px - sx - wx;
+  const my: f32 = py - sy - wy;
+  const mz: f32 = pz - sz - wz;
   const squared: f32 = mx * mx + my * my + mz * mz;
   const sweep = load<f32>(body + (isHull ? 40 : 72));
   let depth: f32 = thickness - foundDistance;
@@ -272,7 +295,7 @@ function meetAlone(row: i32, index: i32, body: usize, isHull: bool, block: usize
       break;
     }
   }
-  if (depth <= 0) return;
+  if (depth <= 0) return false;
   const normalDisplacement: f32 = mx * foundX + my * foundY + mz * foundZ;
   const push: f32 = min<f32>(depth, max<f32>(0, <f32>RECOVERY_SPEED * h - normalDisplacement));
   const tx: f32 = mx - normalDisplacement * foundX;
@@ -280,9 +303,10 @@ function meetAlone(row: i32, index: i32, body: usize, isHull: bool, block: usize
   const tz: f32 = mz - normalDisplacement * foundZ;
   const slide: f32 = sqrt<f32>(tx * tx + ty * ty + tz * tz);
   const kept: f32 = slide > 0 ? min<f32>(1, (number(Slot.friction) * push) / slide) : 0;
-  store<f32>(o, px + push * foundX - kept * tx, 0);
-  store<f32>(o, py + push * foundY - kept * ty, 64);
-  store<f32>(o, pz + push * foundZ - kept * tz, 128);
+  pushX = push * foundX - kept * tx;
+  pushY = push * foundY - kept * ty;
+  pushZ = push * foundZ - kept * tz;
+  return true;
 }
 
 function measure(body: usize, isHull: bool, x: f32, y: f32, z: f32): void {

@@ -1,5 +1,6 @@
 import { updatePushes } from './air';
 import { solveBend, updateFolds } from './bend';
+import { findFaceContacts, solveFaces } from './faces';
 import { updateHolds } from './give-way';
 import { Part, Slot, Surface } from './layout';
 import { updateInward, updateNormals } from './normals';
@@ -70,6 +71,8 @@ export function advance(): void {
     startSurfaces();
     book(Part.layers);
   }
+  const faceContacts = findFaceContacts();
+  book(Part.reach);
   if (count(Slot.hasEdgeDamping)) {
     dampEdges();
     book(Part.stretch);
@@ -105,6 +108,7 @@ export function advance(): void {
     }
     pullPoints();
     prepareBodies(substep);
+    solveFaces(faceContacts);
     advancePoints(substep);
     book(Part.reach);
     if ((substep + 1) % airEvery == 0 && substep + 1 < substeps) {

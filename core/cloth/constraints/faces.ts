@@ -1,0 +1,156 @@
+import type { FrameNumbers } from '../frame-numbers.ts';
+import {
+  FACE_SHARE,
+  FACE_SLACK,
+  MOST_FACE_BODIES,
+  MOST_FACE_DIVISIONS,
+  MOST_STRETCHED,
+} from '../kernel/assembly/constants.ts';
+import type { SolverState } from '../solver-state.ts';
+import { isWithinBox, type MovingShape, resolveContact } from './moving-shape.ts';
+
+/** Off even numbers of parts by so much, so that rounding does not decide. */
+const EVEN = 1e-3;
+
+/**
+ * Triangles that a body may come through between their corners in this frame: those near it that are large beside it. Each is looked at in
+ * as many places as let nothing of the body through: sides of its triangles in parts (divisions), so that no hole is left that the body sinks into by
+ * more than the thickness, or by a seventh of its radius.
+ *
+ * @returns How many; in `state.faceContacts` the triangle, and the body times 8 with the divisions.
+ */
+export function findFaceContacts(state: SolverState, frame: FrameNumbers): number {
+  const { triangles, faceContacts, positions: x, velocities: v, inverseMasses } = state;
+  const bodies = listThinBodies(state, frame);
+  let count = 0;
+  if (bodies.length === 0) return 0;
+  for (let t = 0; t < triangles.length / 3; t++) {
+    const low = [Infinity, Infinity, Infinity];
+    const high = [-Infinity, -Infinity, -Infinity];
+    let fastest = 0;
+    let mass = 0;
+    for (let k = 3 * t; k < 3 * t + 3; k++) {
+      const o = 4 * triangles[k]!;
+      mass += inverseMasses[triangles[k]!]!;
+      fastest = Math.max(fastest, v[o]! ** 2 + v[o + 1]! ** 2 + v[o + 2]! ** 2);
+      for (let c = 0; c < 3; c++) {
+        low[c] = Math.min(low[c]!, x[o + c]!);
+        high[c] = Math.max(high[c]!, x[o + c]!);
+      }
+    }
+    if (mass === 0) continue;
+    const size = measureLongestSide(x, triangles, 3 * t);
+    const reach = Math.sqrt(fastest) * frame.seconds + FACE_SLACK;
+    let found = 0;
+    for (const { index, hole, low: from, high: to } of bodies) {
+      const divisions = Math.min(MOST_FACE_DIVISIONS, Math.ceil(size / (Math.sqrt(3) * hole) - EVEN));
+      if (divisions < 2 || found === MOST_FACE_BODIES) continue;
+      if ([0, 1, 2].some((c) => low[c]! - reach > to[c]! || high[c]! + reach < from[c]!)) continue;
+      faceContacts[2 * count] = t;
+      faceContacts[2 * count + 1] = 8 * index + divisions;
+      count++;
+      found++;
+    }
+  }
+  return count;
+}
+
+interface ThinBody {
+  index: number;
+  /** Largest radius of a hole between the places that are looked at, m. */
+  hole: number;
+  /** Its box over the frame. */
+  low: number[];
+  high: number[];
+}
+
+function listThinBodies(state: SolverState, frame: FrameNumbers): ThinBody[] {
+  const { capsulesFrom, capsulesTo, hullBoxesFrom, hullBoxesTo, hullSizes } = state;
+  const bodies: ThinBody[] = [];
+  const add = (index: number, radius: number, low: number[], high: number[]): void => {
+    const hole = measureHole(radius, frame.thickness);
+    if (MOST_STRETCHED * frame.largestFace > Math.sqrt(3) * hole) bodies.push({ index, hole, low, high });
+  };
+  for (let c = 0; c < frame.capsuleCount; c++) {
+    const ends = [capsulesFrom, capsulesTo].flatMap((rows) =>
+      [8 * c, 8 * c + 4].map((o) => [...rows.subarray(o, o + 4)]),
+    );
+    const bound = (k: number, sign: 1 | -1): number =>
+      sign * Math.max(...ends.map((end) => sign * end[k]! + end[3]! + frame.thickness));
+    const low = [0, 1, 2].map((k) => bound(k, -1));
+    const high = [0, 1, 2].map((k) => bound(k, 1));
+    add(c, Math.min(ends[2]![3]!, ends[3]![3]!), low, high);
+  }
+  for (let k = 0; k < frame.hullCount; k++) {
+    const at = (c: number): number[] => [hullBoxesFrom[8 * k + c]!, hullBoxesTo[8 * k + c]!];
+    const low = [0, 1, 2].map((c) => Math.min(...at(c)) - frame.thickness);
+    const high = [4, 5, 6].map((c) => Math.max(...at(c)) + frame.thickness);
+    add(frame.capsuleCount + k, hullSizes[k]!, low, high);
+  }
+  return bodies;
+}
+
+/** Radius of the largest hole that a body of some radius may find, m: it sinks into it by no more than the thickness. */
+function measureHole(radius: number, thickness: number): number {
+  return Math.max(Math.sqrt(thickness * (2 * radius + thickness)), FACE_SHARE * radius, 1e-4);
+}
+
+function measureLongestSide(x: Float32Array, triangles: Uint32Array, t: number): number {
+  const squares = [0, 1, 2].map((side) => {
+    const a = 4 * triangles[t + side]!;
+    const b = 4 * triangles[t + ((side + 1) % 3)]!;
+    return (x[a]! - x[b]!) ** 2 + (x[a + 1]! - x[b + 1]!) ** 2 + (x[a + 2]! - x[b + 2]!) ** 2;
+  });
+  return Math.sqrt(Math.max(...squares));
+}
+
+const push: [number, number, number] = [0, 0, 0];
+
+/** Pushes triangles off the bodies where those are between their corners, with friction; the push goes to the corners by their shares. */
+export function solveFaces(
+  state: SolverState,
+  frame: FrameNumbers,
+  shapes: readonly MovingShape[],
+  count: number,
+): void {
+  const { faceContacts, triangles } = state;
+  for (let i = 0; i < count; i++) {
+    const t = 3 * faceContacts[2 * i]!;
+    const shape = shapes[faceContacts[2 * i + 1]! >> 3]!;
+    const divisions = faceContacts[2 * i + 1]! & 7;
+    const corners = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
+    for (let a = 0; a <= divisions; a++) {
+      for (let b = 0; a + b <= divisions; b++) {
+        const c = divisions - a - b;
+        if (a === divisions || b === divisions || c === divisions) continue;
+        pushPlace(state, frame, shape, corners, [a / divisions, b / divisions, c / divisions]);
+      }
+    }
+  }
+}
+
+function pushPlace(
+  { positions: x, velocities: v, predicted, inverseMasses }: SolverState,
+  frame: FrameNumbers,
+  shape: MovingShape,
+  corners: readonly number[],
+  shares: readonly number[],
+): void {
+  const p: [number, number, number] = [0, 0, 0];
+  const s: [number, number, number] = [0, 0, 0];
+  let answer = 0;
+  corners.forEach((corner, j) => {
+    const share = shares[j]!;
+    answer += inverseMasses[corner]! * share * share;
+    for (let k = 0; k < 3; k++) {
+      const o = 4 * corner + k;
+      p[k] = p[k]! + share * x[o]!;
+      s[k] = s[k]! + share * (predicted[o]! - frame.h * v[o]!);
+    }
+  });
+  if (answer === 0 || !isWithinBox(shape, ...p, ...s) || !resolveContact(shape, frame, p, s, push)) return;
+  corners.forEach((corner, j) => {
+    const part = (inverseMasses[corner]! * shares[j]!) / answer;
+    for (let k = 0; k < 3; k++) x[4 * corner + k] = x[4 * corner + k]! + part * push[k]!;
+  });
+}
