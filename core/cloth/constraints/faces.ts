@@ -15,7 +15,7 @@ const EVEN = 1e-3;
 /**
  * Triangles that a body may come through between their corners in this frame: those near it that are large beside it. Each is looked at in
  * as many places as let nothing of the body through: sides of its triangles in parts (divisions), so that no hole is left that the body sinks into by
- * more than the thickness, or by a seventh of its radius.
+ * more than the thickness, or by a quarter of its radius.
  *
  * @returns How many; in `state.faceContacts` the triangle, and the body times 8 with the divisions.
  */
@@ -42,10 +42,12 @@ export function findFaceContacts(state: SolverState, frame: FrameNumbers): numbe
     const size = measureLongestSide(x, triangles, 3 * t);
     const reach = Math.sqrt(fastest) * frame.seconds + FACE_SLACK;
     let found = 0;
-    for (const { index, hole, low: from, high: to } of bodies) {
+    for (const body of bodies) {
+      const { index, hole, low: from, high: to } = body;
       const divisions = Math.min(MOST_FACE_DIVISIONS, Math.ceil(size / (Math.sqrt(3) * hole) - EVEN));
       if (divisions < 2 || found === MOST_FACE_BODIES) continue;
       if ([0, 1, 2].some((c) => low[c]! - reach > to[c]! || high[c]! + reach < from[c]!)) continue;
+      if (isFarFromAxis(body, x, triangles.subarray(3 * t, 3 * t + 3), reach)) continue;
       faceContacts[2 * count] = t;
       faceContacts[2 * count + 1] = 8 * index + divisions;
       count++;
@@ -62,14 +64,16 @@ interface ThinBody {
   /** Its box over the frame. */
   low: number[];
   high: number[];
+  /** Of round ones: the ends of the axis, and how far the surface is from it and goes in the frame, m. */
+  axis: { a: number[]; b: number[]; most: number } | null;
 }
 
 function listThinBodies(state: SolverState, frame: FrameNumbers): ThinBody[] {
   const { capsulesFrom, capsulesTo, hullBoxesFrom, hullBoxesTo, hullSizes } = state;
   const bodies: ThinBody[] = [];
-  const add = (index: number, radius: number, low: number[], high: number[]): void => {
+  const add = (radius: number, body: Omit<ThinBody, 'hole'>): void => {
     const hole = measureHole(radius, frame.thickness);
-    if (MOST_STRETCHED * frame.largestFace > Math.sqrt(3) * hole) bodies.push({ index, hole, low, high });
+    if (MOST_STRETCHED * frame.largestFace > Math.sqrt(3) * hole) bodies.push({ ...body, hole });
   };
   for (let c = 0; c < frame.capsuleCount; c++) {
     const ends = [capsulesFrom, capsulesTo].flatMap((rows) =>
@@ -79,13 +83,16 @@ function listThinBodies(state: SolverState, frame: FrameNumbers): ThinBody[] {
       sign * Math.max(...ends.map((end) => sign * end[k]! + end[3]! + frame.thickness));
     const low = [0, 1, 2].map((k) => bound(k, -1));
     const high = [0, 1, 2].map((k) => bound(k, 1));
-    add(c, Math.min(ends[2]![3]!, ends[3]![3]!), low, high);
+    const [a0, b0, a, b] = ends as [number[], number[], number[], number[]];
+    const motion = Math.max(distance(a0, a), distance(b0, b));
+    const most = Math.max(a[3]!, b[3]!) + frame.thickness + motion;
+    add(Math.min(a[3]!, b[3]!), { index: c, low, high, axis: { a, b, most } });
   }
   for (let k = 0; k < frame.hullCount; k++) {
     const at = (c: number): number[] => [hullBoxesFrom[8 * k + c]!, hullBoxesTo[8 * k + c]!];
     const low = [0, 1, 2].map((c) => Math.min(...at(c)) - frame.thickness);
     const high = [4, 5, 6].map((c) => Math.max(...at(c)) + frame.thickness);
-    add(frame.capsuleCount + k, hullSizes[k]!, low, high);
+    add(hullSizes[k]!, { index: frame.capsuleCount + k, low, high, axis: null });
   }
   return bodies;
 }
@@ -93,6 +100,28 @@ function listThinBodies(state: SolverState, frame: FrameNumbers): ThinBody[] {
 /** Radius of the largest hole that a body of some radius may find, m: it sinks into it by no more than the thickness. */
 function measureHole(radius: number, thickness: number): number {
   return Math.max(Math.sqrt(thickness * (2 * radius + thickness)), FACE_SHARE * radius, 1e-4);
+}
+
+function distance(p: readonly number[], q: readonly number[]): number {
+  return Math.sqrt((p[0]! - q[0]!) ** 2 + (p[1]! - q[1]!) ** 2 + (p[2]! - q[2]!) ** 2);
+}
+
+/** Whether a triangle is farther from a round body's axis than both can come to meet in the frame. */
+function isFarFromAxis({ axis }: ThinBody, x: Float32Array, corners: Uint32Array, reach: number): boolean {
+  if (!axis) return false;
+  const { a, b, most } = axis;
+  const places = Array.from(corners, (corner) => [...x.subarray(4 * corner, 4 * corner + 3)]);
+  const middle = [0, 1, 2].map((k) => (places[0]![k]! + places[1]![k]! + places[2]![k]!) / 3);
+  let along = 0;
+  let squared = 0;
+  for (let k = 0; k < 3; k++) {
+    along += (middle[k]! - a[k]!) * (b[k]! - a[k]!);
+    squared += (b[k]! - a[k]!) ** 2;
+  }
+  const t = squared > 0 ? Math.min(1, Math.max(0, along / squared)) : 0;
+  const foot = [0, 1, 2].map((k) => a[k]! + t * (b[k]! - a[k]!));
+  const size = Math.max(...places.map((place) => distance(place, middle)));
+  return distance(middle, foot) > most + size + reach;
 }
 
 function measureLongestSide(x: Float32Array, triangles: Uint32Array, t: number): number {

@@ -331,7 +331,8 @@ function measureHull(hull: usize, x: f32, y: f32, z: f32): void {
   }
 }
 
-function measureCapsule(capsule: usize, x: f32, y: f32, z: f32): void {
+/** @returns The distance; the contact stays in `found`. */
+export function measureCapsule(capsule: usize, x: f32, y: f32, z: f32): f32 {
   const qx: f32 = x - load<f32>(capsule, 32);
   const qy: f32 = y - load<f32>(capsule, 36);
   const qz: f32 = z - load<f32>(capsule, 40);
@@ -358,4 +359,5 @@ function measureCapsule(capsule: usize, x: f32, y: f32, z: f32): void {
   foundX = isOff ? cx / length : load<f32>(capsule, 112);
   foundY = isOff ? cy / length : load<f32>(capsule, 116);
   foundZ = isOff ? cz / length : load<f32>(capsule, 120);
+  return foundDistance;
 }

@@ -18,14 +18,14 @@ export const MOST_PUSH_SPEED = 0.36;
 export const HELD_BY_TENSION = 0.5;
 /** Share of what is missing from its full length that a thread under the least tension takes back, 1/s. */
 export const TAKEN_BACK = 6;
-/** A body may sink into a hole between the places of a face that are looked at whose radius is this share of its own: by a seventh. */
-export const FACE_SHARE = 0.55;
+/** A body may sink into a hole between the places of a face that are looked at whose radius is this share of its own: by a quarter. */
+export const FACE_SHARE = 0.65;
 /** Faces this much (m) farther from a body than they move in a frame are looked at, too. */
 export const FACE_SLACK = 0.01;
 /** A face may be stretched to so many times its size at rest before thick bodies could sink into it. */
 export const MOST_STRETCHED = 1.3;
 /** Parts of the sides of a face at most; and bodies that one face meets between its corners at most. */
 export const MOST_FACE_DIVISIONS = 6;
-export const MOST_FACE_BODIES = 4;
+export const MOST_FACE_BODIES = 6;
 /** Compliance of a slot of stretch pairs that does nothing, 1/kg. A power of two: the same in 32 bits. */
 export const INERT = 1.2676506002282294e30;

@@ -1,4 +1,4 @@
-import { pushX, pushY, pushZ, resolveContact } from './bodies';
+import { measureCapsule, pushX, pushY, pushZ, resolveContact } from './bodies';
 import { FACE_SHARE, FACE_SLACK, MOST_FACE_BODIES, MOST_FACE_DIVISIONS, MOST_STRETCHED } from './constants';
 import { CAPSULE_BYTES, HULL_BYTES, Slot } from './layout';
 import { at, count, dot, number } from './simd';
@@ -12,24 +12,59 @@ export function findFaceContacts(): i32 {
   const hullCount = count(Slot.hullCount);
   const triangleCount = count(Slot.triangleCount);
   const largest: f32 = <f32>MOST_STRETCHED * number(Slot.largestFace);
-  // Boxes and holes of the thin bodies stand in the work space that `prepareBodies` fills later: low, hole; high, index.
+  // Records of the thin bodies stand in the work space that `prepareBodies` fills later, see `storeCapsule`.
   const thin = at(Slot.capsules);
   let thinCount = 0;
   for (let c = 0; c < capsuleCount; c++) {
     const a = at(Slot.capsulesTo) + (<usize>c << 5);
     const hole = measureHole(min<f32>(load<f32>(a, 12), load<f32>(a, 28)));
     if (!(largest > SQRT3 * hole)) continue;
-    storeCapsuleBox(thin + (<usize>thinCount << 5), c, hole);
+    storeCapsule(thin + (<usize>thinCount << 6), c, hole);
     thinCount++;
   }
   for (let k = 0; k < hullCount; k++) {
     const hole = measureHole(load<f32>(at(Slot.hullSizes) + (<usize>k << 2)));
     if (!(largest > SQRT3 * hole)) continue;
-    storeHullBox(thin + (<usize>thinCount << 5), k, capsuleCount + k, hole);
+    storeHull(thin + (<usize>thinCount << 6), k, capsuleCount + k, hole);
     thinCount++;
   }
   if (thinCount == 0) return 0;
+  markBlocks(thin, thinCount);
   return listContacts(thin, thinCount, triangleCount);
+}
+
+/** For each 16 points, which thin bodies may come to the triangles around them, a bit each (the last for all from there on). */
+function markBlocks(thin: usize, thinCount: i32): void {
+  const blocks = count(Slot.rowCount) >> 4;
+  const marks = at(Slot.searchList);
+  const seconds = number(Slot.seconds);
+  const beside: f32 = <f32>MOST_STRETCHED * number(Slot.largestFace) + <f32>FACE_SLACK;
+  let x = at(Slot.positions);
+  let v = at(Slot.velocities);
+  for (let block = 0; block < blocks; block++) {
+    let low = v128.load(x);
+    let high = low;
+    let fastest = f32x4.splat(0);
+    for (let i: usize = 0; i < 256; i += 16) {
+      const place = v128.load(x + i);
+      const velocity = v128.load(v + i);
+      low = f32x4.pmin(low, place);
+      high = f32x4.pmax(high, place);
+      fastest = f32x4.pmax(fastest, f32x4.abs(velocity));
+    }
+    const reach = f32x4.splat(sqrt<f32>(dot(fastest, fastest)) * seconds + beside);
+    low = f32x4.sub(low, reach);
+    high = f32x4.add(high, reach);
+    let mark: u32 = 0;
+    for (let i = 0; i < thinCount; i++) {
+      const box = thin + (<usize>i << 6);
+      const apart = v128.or(f32x4.gt(low, v128.load(box, 16)), f32x4.lt(high, v128.load(box, 0)));
+      if ((i32x4.bitmask(apart) & 7) == 0) mark |= 1 << <u32>min<i32>(i, 31);
+    }
+    store<u32>(marks + (<usize>block << 2), mark);
+    x += 256;
+    v += 256;
+  }
 }
 
 function listContacts(thin: usize, thinCount: i32, triangleCount: i32): i32 {
@@ -37,6 +72,12 @@ function listContacts(thin: usize, thinCount: i32, triangleCount: i32): i32 {
   const v = at(Slot.velocities);
   const masses = at(Slot.inverseMasses);
   const seconds = number(Slot.seconds);
+  const marks = at(Slot.searchList);
+  // Smaller ones are of one part beside every body.
+  let leastHole: f32 = f32.MAX_VALUE;
+  for (let i = 0; i < thinCount; i++) leastHole = min<f32>(leastHole, load<f32>(thin + (<usize>i << 6), 12));
+  const leastSize: f32 = SQRT3 * leastHole;
+  const leastSquared: f32 = leastSize * leastSize;
   let corners = at(Slot.triangles);
   let out = at(Slot.faceContacts);
   const first = out;
@@ -44,10 +85,18 @@ function listContacts(thin: usize, thinCount: i32, triangleCount: i32): i32 {
     const a = <usize>load<u32>(corners, 0);
     const b = <usize>load<u32>(corners, 4);
     const c = <usize>load<u32>(corners, 8);
+    const mark = load<u32>(marks + ((a >> 8) << 2)) | load<u32>(marks + ((b >> 8) << 2)) | load<u32>(marks + ((c >> 8) << 2));
+    if (mark == 0) continue;
     if (load<f32>(masses + (a >> 2)) + load<f32>(masses + (b >> 2)) + load<f32>(masses + (c >> 2)) == 0) continue;
     const xa = v128.load(x + a);
     const xb = v128.load(x + b);
     const xc = v128.load(x + c);
+    const u = f32x4.sub(xb, xa);
+    const w = f32x4.sub(xc, xa);
+    const o = f32x4.sub(xc, xb);
+    const squared: f32 = max<f32>(dot(u, u), max<f32>(dot(w, w), dot(o, o)));
+    if (squared < leastSquared) continue;
+    const size: f32 = sqrt<f32>(squared);
     const va = v128.load(v + a);
     const vb = v128.load(v + b);
     const vc = v128.load(v + c);
@@ -55,17 +104,15 @@ function listContacts(thin: usize, thinCount: i32, triangleCount: i32): i32 {
     const reach = f32x4.splat(sqrt<f32>(fastest) * seconds + <f32>FACE_SLACK);
     const low = f32x4.sub(f32x4.pmin(xa, f32x4.pmin(xb, xc)), reach);
     const high = f32x4.add(f32x4.pmax(xa, f32x4.pmax(xb, xc)), reach);
-    const u = f32x4.sub(xb, xa);
-    const w = f32x4.sub(xc, xa);
-    const o = f32x4.sub(xc, xb);
-    const size: f32 = sqrt<f32>(max<f32>(dot(u, u), max<f32>(dot(w, w), dot(o, o))));
     let found = 0;
     for (let i = 0; i < thinCount && found < MOST_FACE_BODIES; i++) {
-      const box = thin + (<usize>i << 5);
+      if (((mark >> <u32>min<i32>(i, 31)) & 1) == 0) continue;
+      const box = thin + (<usize>i << 6);
+      if (size < SQRT3 * load<f32>(box, 12)) continue;
       const apart = v128.or(f32x4.gt(low, v128.load(box, 16)), f32x4.lt(high, v128.load(box, 0)));
       if ((i32x4.bitmask(apart) & 7) != 0) continue;
       const divisions = <i32>min<f32>(<f32>MOST_FACE_DIVISIONS, ceil<f32>(size / (SQRT3 * load<f32>(box, 12)) - EVEN));
-      if (divisions < 2) continue;
+      if (divisions < 2 || isFarFromAxis(box, xa, xb, xc, reach)) continue;
       store<u32>(out, t, 0);
       store<u32>(out, 8 * load<u32>(box, 28) + divisions, 4);
       out += 8;
@@ -75,13 +122,32 @@ function listContacts(thin: usize, thinCount: i32, triangleCount: i32): i32 {
   return <i32>((out - first) >> 3);
 }
 
+/** Whether a triangle is farther from a round body's axis than both can come to meet in the frame. */
+@inline
+function isFarFromAxis(body: usize, xa: v128, xb: v128, xc: v128, reach: v128): bool {
+  const most = load<f32>(body, 44);
+  if (most == f32.MAX_VALUE) return false;
+  const middle = f32x4.mul(f32x4.add(xa, f32x4.add(xb, xc)), f32x4.splat(<f32>(1.0 / 3.0)));
+  const q = f32x4.sub(middle, v128.load(body, 32));
+  const d = v128.load(body, 48);
+  const t: f32 = min<f32>(max<f32>(dot(q, d) * load<f32>(body, 60), 0), 1);
+  const away = f32x4.sub(q, f32x4.mul(d, f32x4.splat(t)));
+  const size = farthest(f32x4.sub(xa, middle), f32x4.sub(xb, middle), f32x4.sub(xc, middle));
+  const limit: f32 = most + size + f32x4.extract_lane(reach, 0);
+  return dot(away, away) > limit * limit;
+}
+
 function measureHole(radius: f32): f32 {
   const thickness = number(Slot.thickness);
   const kept: f32 = sqrt<f32>(thickness * (2 * radius + thickness));
   return max<f32>(max<f32>(kept, <f32>FACE_SHARE * radius), 1e-4);
 }
 
-function storeCapsuleBox(out: usize, c: i32, hole: f32): void {
+/**
+ * Low corner of the box over the frame, radius of a hole; high corner, index · a, farthest that its surface is from the axis and goes in
+ * the frame · b - a, 1 / (b - a)². The same without an axis for hulls.
+ */
+function storeCapsule(out: usize, c: i32, hole: f32): void {
   const from = at(Slot.capsulesFrom) + (<usize>c << 5);
   const to = at(Slot.capsulesTo) + (<usize>c << 5);
   let low = f32x4.splat(f32.MAX_VALUE);
@@ -98,9 +164,18 @@ function storeCapsuleBox(out: usize, c: i32, hole: f32): void {
   v128.store(out, f32x4.replace_lane(low, 3, hole), 0);
   v128.store(out, high, 16);
   store<u32>(out, c, 28);
+  const a = v128.load(to, 0);
+  const d = f32x4.sub(v128.load(to, 16), a);
+  const moveA = f32x4.sub(a, v128.load(from, 0));
+  const moveB = f32x4.sub(v128.load(to, 16), v128.load(from, 16));
+  const motion: f32 = sqrt<f32>(max<f32>(dot(moveA, moveA), dot(moveB, moveB)));
+  const radius = max<f32>(load<f32>(to, 12), load<f32>(to, 28));
+  v128.store(out, f32x4.replace_lane(a, 3, radius + number(Slot.thickness) + motion), 32);
+  const squared: f32 = dot(d, d);
+  v128.store(out, f32x4.replace_lane(d, 3, squared > 0 ? <f32>1.0 / squared : 0), 48);
 }
 
-function storeHullBox(out: usize, k: i32, index: i32, hole: f32): void {
+function storeHull(out: usize, k: i32, index: i32, hole: f32): void {
   const from = at(Slot.hullBoxesFrom) + (<usize>k << 5);
   const to = at(Slot.hullBoxesTo) + (<usize>k << 5);
   const reach = f32x4.splat(number(Slot.thickness));
@@ -109,6 +184,7 @@ function storeHullBox(out: usize, k: i32, index: i32, hole: f32): void {
   v128.store(out, f32x4.replace_lane(low, 3, hole), 0);
   v128.store(out, high, 16);
   store<u32>(out, index, 28);
+  store<f32>(out, f32.MAX_VALUE, 44);
 }
 
 /** Pushes triangles off the bodies where those are between their corners. The bodies stand as in this substep. */
@@ -150,6 +226,7 @@ function meetFace(corners: usize, index: i32, record: usize, isHull: bool, divis
   const bodyLow = v128.load(record, 0);
   const bodyHigh = v128.load(record, 16);
   if ((i32x4.bitmask(v128.or(f32x4.gt(bodyLow, high), f32x4.lt(bodyHigh, low))) & 7) != 0) return;
+  if (!isHull && isFar(record, xa, xb, xc, sa, sb, sc)) return;
   const wa = load<f32>(masses + (a >> 2));
   const wb = load<f32>(masses + (b >> 2));
   const wc = load<f32>(masses + (c >> 2));
@@ -191,6 +268,26 @@ function meetFace(corners: usize, index: i32, record: usize, isHull: bool, divis
   v128.store(x + a, xa);
   v128.store(x + b, xb);
   v128.store(x + c, xc);
+}
+
+/** Whether no place of a triangle can touch a round body, by the distance of its middle and by how far all move. */
+@inline
+function isFar(capsule: usize, xa: v128, xb: v128, xc: v128, sa: v128, sb: v128, sc: v128): bool {
+  const middle = f32x4.mul(f32x4.add(xa, f32x4.add(xb, xc)), f32x4.splat(<f32>(1.0 / 3.0)));
+  const distance = measureCapsule(
+    capsule,
+    f32x4.extract_lane(middle, 0),
+    f32x4.extract_lane(middle, 1),
+    f32x4.extract_lane(middle, 2),
+  );
+  const size = farthest(f32x4.sub(xa, middle), f32x4.sub(xb, middle), f32x4.sub(xc, middle));
+  const way = farthest(f32x4.sub(xa, sa), f32x4.sub(xb, sb), f32x4.sub(xc, sc));
+  return distance > number(Slot.thickness) + size + way + load<f32>(capsule, 124);
+}
+
+@inline
+function farthest(a: v128, b: v128, c: v128): f32 {
+  return sqrt<f32>(max<f32>(dot(a, a), max<f32>(dot(b, b), dot(c, c))));
 }
 
 @inline
