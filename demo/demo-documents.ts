@@ -23,6 +23,8 @@ interface DemoGarment {
   /** Share of the way down (0 to 1) that is held, and the max distance at the hem, m. */
   held: number;
   hem: number;
+  /** Slope where the max distance begins, over the mean slope: below 1 it grows slowly at first. Default 0.35. */
+  rise?: number;
 }
 
 const PILOT: readonly DemoGarment[] = [
@@ -32,8 +34,9 @@ const PILOT: readonly DemoGarment[] = [
 
 /** From the skin outward. */
 const LAMPLIGHTER: readonly DemoGarment[] = [
-  { section: 'Under-smock', fabric: findFabric('Cotton poplin'), held: 0.3, hem: 0.3 },
-  { section: 'Work apron', fabric: layOver('Garment leather', 0.012), held: 0.12, hem: 0.32 },
+  // Held to the hips, so that it does not well up over the belt of the apron, which soon goes along with the thighs.
+  { section: 'Under-smock', fabric: findFabric('Cotton poplin'), held: 0.55, hem: 0.3, rise: 0.2 },
+  { section: 'Work apron', fabric: layOver('Garment leather', 0.012), held: 0.04, hem: 0.34, rise: 0.8 },
   { section: 'Neck scarf', fabric: layOver('Wool serge', 0.008), held: 0.22, hem: 0.25 },
   { section: 'Tool roll', fabric: findFabric('Canvas'), held: 0.06, hem: 0.15 },
 ];
@@ -102,7 +105,7 @@ function author(character: Character, garments: readonly DemoGarment[], prefix: 
     const made = createGarment(character, document, sectionIndex, createId);
     made.fabric.name = demo.fabric.name;
     made.fabric.settings = { ...demo.fabric.settings };
-    insertGarment(document, made, gradeDown(character, sectionIndex, demo.held, demo.hem));
+    insertGarment(document, made, gradeDown(character, sectionIndex, demo));
   }
   const bodySet = listRecords(document, 'bodySet')[0]!;
   for (const body of createSuggestedBodies(character, document, bodySet.id, createId))
@@ -112,11 +115,15 @@ function author(character: Character, garments: readonly DemoGarment[], prefix: 
 }
 
 /** Max distance from zero at the top to `hem` at the bottom, by the V of the UVs. [points] */
-function gradeDown(character: Character, sectionIndex: number, held: number, hem: number): Float32Array {
+function gradeDown(
+  character: Character,
+  sectionIndex: number,
+  { held, hem, rise = 0.35 }: DemoGarment,
+): Float32Array {
   const section = character.sections[sectionIndex]!;
   const { vertexOfPoint } = weldPoints(section.positions);
   return Float32Array.from(vertexOfPoint, (vertex) => {
     const t = Math.max(0, (section.uvs![2 * vertex + 1]! - held) / (1 - held));
-    return hem * t * (0.35 + 0.65 * t);
+    return hem * t * (rise + (1 - rise) * t);
   });
 }
