@@ -24,7 +24,12 @@ export function findFaceContacts(state: SolverState, frame: FrameNumbers): numbe
   const bodies = listThinBodies(state, frame);
   let count = 0;
   if (bodies.length === 0) return 0;
+  // Smaller ones are of one part beside every body.
+  const leastSize =
+    Math.sqrt(3) * bodies.reduce((least, { hole }) => Math.min(least, hole), Number.POSITIVE_INFINITY);
   for (let t = 0; t < triangles.length / 3; t++) {
+    const size = measureLongestSide(x, triangles, 3 * t);
+    if (size < leastSize) continue;
     const low = [Infinity, Infinity, Infinity];
     const high = [-Infinity, -Infinity, -Infinity];
     let fastest = 0;
@@ -39,7 +44,6 @@ export function findFaceContacts(state: SolverState, frame: FrameNumbers): numbe
       }
     }
     if (mass === 0) continue;
-    const size = measureLongestSide(x, triangles, 3 * t);
     const reach = Math.sqrt(fastest) * frame.seconds + FACE_SLACK;
     let found = 0;
     for (const body of bodies) {
@@ -125,12 +129,16 @@ function isFarFromAxis({ axis }: ThinBody, x: Float32Array, corners: Uint32Array
 }
 
 function measureLongestSide(x: Float32Array, triangles: Uint32Array, t: number): number {
-  const squares = [0, 1, 2].map((side) => {
+  let most = 0;
+  for (let side = 0; side < 3; side++) {
     const a = 4 * triangles[t + side]!;
     const b = 4 * triangles[t + ((side + 1) % 3)]!;
-    return (x[a]! - x[b]!) ** 2 + (x[a + 1]! - x[b + 1]!) ** 2 + (x[a + 2]! - x[b + 2]!) ** 2;
-  });
-  return Math.sqrt(Math.max(...squares));
+    const dx = x[a]! - x[b]!;
+    const dy = x[a + 1]! - x[b + 1]!;
+    const dz = x[a + 2]! - x[b + 2]!;
+    most = Math.max(most, dx * dx + dy * dy + dz * dz);
+  }
+  return Math.sqrt(most);
 }
 
 const push: [number, number, number] = [0, 0, 0];
@@ -177,7 +185,7 @@ function pushPlace(
       s[k] = s[k]! + share * (predicted[o]! - frame.h * v[o]!);
     }
   });
-  if (answer === 0 || !isWithinBox(shape, ...p, ...s) || !resolveContact(shape, frame, p, s, push)) return;
+  if (answer === 0 || !isWithinBox(shape, p, s) || !resolveContact(shape, frame, p, s, push)) return;
   corners.forEach((corner, j) => {
     const part = (inverseMasses[corner]! * shares[j]!) / answer;
     for (let k = 0; k < 3; k++) x[4 * corner + k] = x[4 * corner + k]! + part * push[k]!;

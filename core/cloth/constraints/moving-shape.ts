@@ -41,21 +41,13 @@ const displacement: [number, number, number] = [0, 0, 0];
 /** Whether a way from s to p may touch a shape at all. */
 export function isWithinBox(
   { low, high }: MovingShape,
-  px: number,
-  py: number,
-  pz: number,
-  sx: number,
-  sy: number,
-  sz: number,
+  p: readonly [number, number, number],
+  s: readonly [number, number, number],
 ): boolean {
-  return (
-    Math.max(px, sx) >= low[0] &&
-    Math.min(px, sx) <= high[0] &&
-    Math.max(py, sy) >= low[1] &&
-    Math.min(py, sy) <= high[1] &&
-    Math.max(pz, sz) >= low[2] &&
-    Math.min(pz, sz) <= high[2]
-  );
+  for (let k = 0; k < 3; k++) {
+    if (Math.max(p[k]!, s[k]!) < low[k]! || Math.min(p[k]!, s[k]!) > high[k]!) return false;
+  }
+  return true;
 }
 
 /**
@@ -77,15 +69,16 @@ export function resolveContact(
   s: readonly [number, number, number],
   out: [number, number, number],
 ): boolean {
-  shape.measure(...p, contact);
-  shape.writeDisplacement(...p, contact, displacement);
-  const mx = p[0] - s[0] - displacement[0];
-  const my = p[1] - s[1] - displacement[1];
-  const mz = p[2] - s[2] - displacement[2];
+  const [px, py, pz] = p;
+  shape.measure(px, py, pz, contact);
+  shape.writeDisplacement(px, py, pz, contact, displacement);
+  const mx = px - s[0] - displacement[0];
+  const my = py - s[1] - displacement[1];
+  const mz = pz - s[2] - displacement[2];
   const lengthSquared = mx * mx + my * my + mz * mz;
   let depth = thickness - contact.distance;
   if (lengthSquared > (SWEEP_SHARE * shape.size) ** 2) {
-    depth = followDisplacement(shape, thickness, ...p, mx, my, mz, Math.sqrt(lengthSquared));
+    depth = followDisplacement(shape, thickness, px, py, pz, mx, my, mz, Math.sqrt(lengthSquared));
   }
   if (depth <= 0) return false;
   const { nx, ny, nz } = contact;

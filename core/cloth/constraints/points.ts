@@ -26,10 +26,10 @@ export function predict(state: SolverState, frame: FrameNumbers, share: number):
       continue;
     }
     const keep = velocityRetention[i]!;
-    for (let k = o; k < o + 3; k++) {
-      v[k] = (v[k]! + pushes[k]!) * keep;
-      predicted[k] = x[k]! + h * v[k]!;
-    }
+    v[o] = (v[o]! + pushes[o]!) * keep;
+    v[o + 1] = (v[o + 1]! + pushes[o + 1]!) * keep;
+    v[o + 2] = (v[o + 2]! + pushes[o + 2]!) * keep;
+    for (let k = o; k < o + 3; k++) predicted[k] = x[k]! + h * v[k]!;
   }
 }
 
