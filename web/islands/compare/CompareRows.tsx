@@ -65,14 +65,14 @@ function MeasureRow({ measure, frames, duration, isStale }: MeasureRowProps) {
   return (
     <div className={isStale ? 'opacity-50' : ''}>
       <div className="flex items-baseline gap-3">
-        <span className="text-soft">
-          {label}, {summary}
+        <span className="whitespace-nowrap text-soft" title={`The ${summary} of the clip`}>
+          {label}
         </span>
-        <span className="num text-xs">
+        <span className="num whitespace-nowrap text-xs">
           <b className="text-teal">A {show(a)}</b> · <b className="text-marigold-ink">B {show(b)}</b> {unit}
         </span>
         <span
-          className="num ml-auto text-xs font-semibold"
+          className="num ml-auto whitespace-nowrap text-xs font-semibold"
           data-difference={label}
           data-shown={difference ?? ''}
           title="B less A"
