@@ -29,6 +29,7 @@ export interface Cover {
   grid: PointGrid;
 }
 
+/** Nothing is covered yet. @param grid - For its own use. Ours. */
 export function createCover(underlay: Underlay, grid: PointGrid): Cover {
   const count = underlay.areas.length;
   return {
