@@ -1,7 +1,8 @@
 import { expect } from 'chai';
-import { type Character, poseSection } from '../core/rig/index.ts';
+import { bakeScales, type Character, poseSection } from '../core/rig/index.ts';
+import { hangBelowArmature } from '../core/rig/test-armature.ts';
 import { type CharacterRun, type RunSetup, setUpRun, startRun } from '../core/run/index.ts';
-import { TrialMeasure } from '../core/trials/index.ts';
+import { type TrialFrame, TrialMeasure } from '../core/trials/index.ts';
 import {
   createFerryPilot,
   createLamplighter,
@@ -21,7 +22,7 @@ class Eyes {
   constructor(run: CharacterRun, setup: RunSetup) {
     this.#run = run;
     this.#setup = setup;
-    this.#views = lookAround([0, 1, 0], 1.1, 0.008);
+    this.#views = lookAround([0, 1, 0], 1.1, 0.01);
     this.#coveredBy = this.#listLayers().map(({ triangles }) => new Uint32Array(triangles.length / 3));
   }
 
@@ -93,11 +94,40 @@ class Eyes {
   }
 }
 
+type TrialPair = Pick<TrialFrame, 'showThrough' | 'penetration'>;
+
 describe('show-through of the demo characters', function () {
   this.timeout(240_000);
 
-  it('is what eyes around them see, on all clips', async () => {
-    const pilot = await createFerryPilot();
+  let pilot: Character;
+
+  before(async () => {
+    pilot = await createFerryPilot();
+  });
+
+  it('and penetration are the same below a turned root that counts in centimetres', () => {
+    const turn: [number, number, number, number] = [-Math.SQRT1_2, 0, 0, Math.SQRT1_2];
+    const [ours, theirs] = [pilot, bakeScales(hangBelowArmature(pilot, 0.01, turn)).character].map(
+      (character) => {
+        const setup = setUpRun(createPilotDocument(character), character);
+        const run = startRun(setup);
+        const measure = new TrialMeasure(run, setup.bodySections);
+        run.play(pilot.clips.findIndex(({ name }) => name === 'run'));
+        return [0, 0.15, 0.3].map((time) => {
+          run.seek(time);
+          run.reset();
+          const { showThrough, penetration } = measure.measure();
+          return { showThrough, penetration };
+        });
+      },
+    ) as [TrialPair[], TrialPair[]];
+    ours.forEach(({ showThrough, penetration }, i) => {
+      expect(penetration).above(0.01).and.closeTo(theirs[i]!.penetration, 1e-4);
+      expect(showThrough).above(0.001).and.closeTo(theirs[i]!.showThrough, 1e-4);
+    });
+  });
+
+  it('is what eyes around them see, on all clips', () => {
     const lamplighter = createLamplighter(pilot);
     const measured: number[] = [];
     const seen: number[] = [];

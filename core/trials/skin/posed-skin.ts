@@ -187,7 +187,7 @@ export class PosedSkin {
     let best = Number.POSITIVE_INFINITY;
     for (let c = 0; c < clusterCount; c++)
       best = Math.min(best, this.#distanceTo(c, x, y, z) + spheres[SPHERE * c + 3]!);
-    best *= best * (1 + 1e-6);
+    best = best * best * (1 + 1e-6);
     let found = -1;
     for (let c = 0; c < clusterCount; c++) {
       const least = this.#distanceTo(c, x, y, z) - spheres[SPHERE * c + 3]!;
