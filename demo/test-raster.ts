@@ -31,9 +31,9 @@ export interface View {
 /** Eyes around a figure, at the height of its middle, from above and from below. */
 export function lookAround(middle: readonly [number, number, number], half: number, pixel: number): View[] {
   const views: View[] = [];
-  for (const tilt of [-0.4, 0.4]) {
-    for (let k = 0; k < 6; k++) {
-      const turn = (Math.PI * k) / 3 + 0.2 + tilt;
+  for (const tilt of [-0.5, 0, 0.5]) {
+    for (let k = 0; k < 8; k++) {
+      const turn = (Math.PI * k) / 4 + 0.2;
       const [c, s, ct, st] = [Math.cos(turn), Math.sin(turn), Math.cos(tilt), Math.sin(tilt)];
       views.push({
         right: [c, 0, -s],
