@@ -6,6 +6,7 @@ export { findInnerSide } from './find-inner-side.ts';
 export * from './health/index.ts';
 export { listUvSeams } from './list-uv-seams.ts';
 export { type MatchOptions, matchSurface, type SurfaceMatch } from './match-surface.ts';
+export { measureCorner } from './measure-corner.ts';
 export { measureOnTriangle } from './measure-on-triangle.ts';
 export { MinHeap } from './min-heap.ts';
 export { buildNeighbours, type Neighbours } from './neighbours.ts';

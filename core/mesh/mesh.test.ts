@@ -5,26 +5,8 @@ import { SpatialIndex } from '../math/index.ts';
 import { castRay } from './cast-ray.ts';
 import { buildEdgeTable } from './edge-table.ts';
 import { SignedDistanceField } from './signed-distance.ts';
+import { createCube } from './test-surfaces.ts';
 import { weldPoints, weldTriangles } from './weld-points.ts';
-
-/** A cube from -1 to 1, two triangles a face, facing outward. */
-function createCube(): { positions: Float32Array; triangles: Uint32Array } {
-  const positions = Float32Array.from({ length: 24 }, (_, i) =>
-    (Math.floor(i / 3) >> (i % 3)) & 1 ? 1 : -1,
-  );
-  const quads = [
-    [0, 2, 3, 1],
-    [4, 5, 7, 6],
-    [0, 1, 5, 4],
-    [2, 6, 7, 3],
-    [0, 4, 6, 2],
-    [1, 3, 7, 5],
-  ];
-  return {
-    positions,
-    triangles: Uint32Array.from(quads.flatMap(([a, b, c, d]) => [a!, b!, c!, a!, c!, d!])),
-  };
-}
 
 describe('welding', () => {
   it('joins vertices that share a place, -0 and 0 too, in the order of first use', () => {

@@ -1,5 +1,6 @@
 import { type MutableVector3, SpatialIndex, writeTriangleCross } from '../math/index.ts';
 import { buildEdgeTable, NO_TRIANGLE } from './edge-table.ts';
+import { measureCorner } from './measure-corner.ts';
 
 export interface SignedDistance {
   /** Metres, negative inside. */
@@ -132,28 +133,13 @@ export class SignedDistanceField {
       this.#faceNormals[t + 2] = nz;
       for (let k = 0; k < 3; k++) {
         const i = corners[k]!;
-        const angle = cornerAngle(p, i, corners[(k + 1) % 3]!, corners[(k + 2) % 3]!);
+        const angle = measureCorner(p, i, corners[(k + 1) % 3]!, corners[(k + 2) % 3]!);
         vertexNormals[i] = vertexNormals[i]! + angle * nx;
         vertexNormals[i + 1] = vertexNormals[i + 1]! + angle * ny;
         vertexNormals[i + 2] = vertexNormals[i + 2]! + angle * nz;
       }
     }
   }
-}
-
-function cornerAngle(p: Float32Array, at: number, b: number, c: number): number {
-  let uu = 0;
-  let vv = 0;
-  let uv = 0;
-  for (let k = 0; k < 3; k++) {
-    const u = p[b + k]! - p[at + k]!;
-    const v = p[c + k]! - p[at + k]!;
-    uu += u * u;
-    vv += v * v;
-    uv += u * v;
-  }
-  const lengths = Math.sqrt(uu * vv);
-  return lengths > 0 ? Math.acos(Math.max(-1, Math.min(1, uv / lengths))) : 0;
 }
 
 function findTrianglesAcross(triangles: Uint32Array, pointCount: number): Int32Array {

@@ -82,3 +82,22 @@ function cutHole({ positions, triangles }: Surface, u: number, v: number): Surfa
   });
   return { positions: Float32Array.from(ofKept), triangles: Uint32Array.from(renumbered) };
 }
+
+/** A cube from -1 to 1, two triangles a face, facing outward. */
+export function createCube(): Surface {
+  const positions = Float32Array.from({ length: 24 }, (_, i) =>
+    (Math.floor(i / 3) >> (i % 3)) & 1 ? 1 : -1,
+  );
+  const quads = [
+    [0, 2, 3, 1],
+    [4, 5, 7, 6],
+    [0, 1, 5, 4],
+    [2, 6, 7, 3],
+    [0, 4, 6, 2],
+    [1, 3, 7, 5],
+  ];
+  return {
+    positions,
+    triangles: Uint32Array.from(quads.flatMap(([a, b, c, d]) => [a!, b!, c!, a!, c!, d!])),
+  };
+}

@@ -32,23 +32,19 @@ export class FeltRoot {
     const way = [0, 1, 2].map((k) => rate * (move.to[k]! - move.from[k]!)) as unknown as Vector;
     const spin = [0, 1, 2].map((k) => 2 * rate * move.turn[k]!) as unknown as Vector;
     const before = this.#speed.felt;
-    const isFeltAsItIs = [this.#speed.follow(way, most), this.#spin.follow(spin, most / LEVER)].every(
-      Boolean,
-    );
-    if (isFeltAsItIs && rootMotionShare === 1 && rootTurnShare === 1) return null;
+    const isWayFelt = this.#speed.follow(way, most);
+    const isSpinFelt = this.#spin.follow(spin, most / LEVER);
+    if (isWayFelt && isSpinFelt && rootMotionShare === 1 && rootTurnShare === 1) return null;
     const half = this.#spin.felt.map((value) => 0.5 * seconds * rootTurnShare * value);
     const [x, y, z] = half as unknown as Vector;
     const back = toMatrix([-x, -y, -z, Math.sqrt(Math.max(0, 1 - x * x - y * y - z * z))]);
     const turn = multiply(back, toMatrix(move.turn));
-    const displacement = [0, 1, 2].map((k) => {
-      const turned = turn[k]! * move.from[0] + turn[3 + k]! * move.from[1] + turn[6 + k]! * move.from[2];
-      return move.to[k]! - seconds * rootMotionShare * this.#speed.felt[k]! - turned;
-    });
+    const turnedFrom = rotate(turn, move.from);
+    const displacement = turnedFrom.map(
+      (value, k) => move.to[k]! - seconds * rootMotionShare * this.#speed.felt[k]! - value,
+    );
     // What moves with the root keeps its own direction, whichever way the root looks now.
-    const velocity = [0, 1, 2].map((k) => {
-      const turned = turn[k]! * before[0] + turn[3 + k]! * before[1] + turn[6 + k]! * before[2];
-      return rootMotionShare * (before[k]! - turned);
-    });
+    const velocity = rotate(turn, before).map((value, k) => rootMotionShare * (before[k]! - value));
     return {
       turn,
       displacement: displacement as [number, number, number],
@@ -84,6 +80,10 @@ class FeltSpeed {
     this.felt = felt.map((value, k) => value + (step * change[k]!) / length) as unknown as Vector;
     return false;
   }
+}
+
+function rotate(m: readonly number[], [x, y, z]: Vector): number[] {
+  return [0, 1, 2].map((k) => m[k]! * x + m[3 + k]! * y + m[6 + k]! * z);
 }
 
 function multiply(a: readonly number[], b: readonly number[]): number[] {

@@ -35,7 +35,7 @@ export interface TrialFrame {
   deepest: TrialPlace | null;
   /** Strain that 99 % of the edge length stays below (0.04 = 4 % longer than at rest). */
   stretch: number;
-  /** Milliseconds that the frame took here, without measuring. */
+  /** Milliseconds that the frame took here, with what is drawn in the place of sim meshes, without measuring. */
   cost: number;
 }
 

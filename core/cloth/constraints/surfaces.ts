@@ -1,3 +1,4 @@
+import { writeClosestWeights } from '../../math/index.ts';
 import type { FrameNumbers } from '../frame-numbers.ts';
 import { MOST_PUSH_SPEED, RECOVERY_SPEED } from '../kernel/assembly/constants.ts';
 import { NONE, type SolverState, type SurfaceState } from '../solver-state.ts';
@@ -20,14 +21,8 @@ export const SEARCH_SPACINGS = 0.5;
 /** A point goes from triangle to neighbouring triangle; in every so many frames the whole surface is searched. */
 export const SEARCH_EVERY = 8;
 
-/** Closest point on a triangle: barycentric weights of b and c. Reused. */
-interface ClosestPoint {
-  b: number;
-  c: number;
-  squared: number;
-}
-
-const closestPoint: ClosestPoint = { b: 0, c: 0, squared: 0 };
+/** Weights of b and c, and the squared way there, m². Reused. */
+const closestPoint = { b: 0, c: 0, squared: 0 };
 
 /**
  * For every free point the triangle of a surface that it may touch in this frame, or NONE: the nearest of those around
@@ -277,11 +272,7 @@ function measureHeight(
   return height;
 }
 
-/**
- * Closest point of a triangle, as it stands at `share` of the frame.
- *
- * Reference: C. Ericson, *Real-Time Collision Detection*, Morgan Kaufmann 2005, §5.1.5.
- */
+/** Closest point of a triangle, as it stands at `share` of the frame. */
 function findClosestPoint(
   { triangles }: SurfaceState,
   from: Float32Array,
@@ -312,49 +303,9 @@ function findClosestPoint(
   const ww = wx * wx + wy * wy + wz * wz;
   const d1 = ux * qx + uy * qy + uz * qz;
   const d2 = wx * qx + wy * qy + wz * qz;
-  writeBarycentric(uu, uw, ww, d1, d2);
+  writeClosestWeights(uu, uw, ww, d1, d2, closestPoint);
   const ex = qx - closestPoint.b * ux - closestPoint.c * wx;
   const ey = qy - closestPoint.b * uy - closestPoint.c * wy;
   const ez = qz - closestPoint.b * uz - closestPoint.c * wz;
   closestPoint.squared = ex * ex + ey * ey + ez * ez;
-}
-
-/** Weights of b and c of the closest point, from u = b - a, w = c - a, and d1 = u·q, d2 = w·q. */
-function writeBarycentric(uu: number, uw: number, ww: number, d1: number, d2: number): void {
-  const d3 = d1 - uu;
-  const d4 = d2 - uw;
-  const d5 = d1 - uw;
-  const d6 = d2 - ww;
-  closestPoint.b = 0;
-  closestPoint.c = 0;
-  if (d1 <= 0 && d2 <= 0) return;
-  if (d3 >= 0 && d4 <= d3) {
-    closestPoint.b = 1;
-    return;
-  }
-  const vc = d1 * d4 - d3 * d2;
-  if (vc <= 0 && d1 >= 0 && d3 <= 0) {
-    closestPoint.b = d1 === d3 ? 0 : d1 / (d1 - d3);
-    return;
-  }
-  if (d6 >= 0 && d5 <= d6) {
-    closestPoint.c = 1;
-    return;
-  }
-  const vb = d5 * d2 - d1 * d6;
-  if (vb <= 0 && d2 >= 0 && d6 <= 0) {
-    closestPoint.c = d2 === d6 ? 0 : d2 / (d2 - d6);
-    return;
-  }
-  const va = d3 * d6 - d5 * d4;
-  if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
-    const total = d4 - d3 + (d5 - d6);
-    const w = total === 0 ? 0 : (d4 - d3) / total;
-    closestPoint.b = 1 - w;
-    closestPoint.c = w;
-    return;
-  }
-  const sum = va + vb + vc;
-  closestPoint.b = sum === 0 ? 0 : vb / sum;
-  closestPoint.c = sum === 0 ? 0 : vc / sum;
 }

@@ -1,3 +1,5 @@
+import { writeClosestWeights } from '../../math/index.ts';
+import { measureCorner } from '../../mesh/index.ts';
 import type { PosedSkin } from './posed-skin.ts';
 
 /** Feet no farther apart than this, m, are one: that of an edge or a point that triangles share. */
@@ -63,66 +65,45 @@ function lookAround(skin: PosedSkin, point: number, x: number, y: number, z: num
   }
 }
 
-/** Writes the nearest place of a triangle and its unit normal to `foot`. C. Ericson, *Real-Time Collision Detection*, 2005, 5.1.5. */
+const weights = { b: 0, c: 0 };
+
+/** Writes the nearest place of a triangle and its unit normal to `foot`. */
 function findFoot(p: Float32Array, a: number, b: number, c: number, x: number, y: number, z: number): void {
-  const [ax, ay, az] = [p[a]!, p[a + 1]!, p[a + 2]!];
-  const [ux, uy, uz] = [p[b]! - ax, p[b + 1]! - ay, p[b + 2]! - az];
-  const [vx, vy, vz] = [p[c]! - ax, p[c + 1]! - ay, p[c + 2]! - az];
-  const nx = uy * vz - uz * vy;
-  const ny = uz * vx - ux * vz;
-  const nz = ux * vy - uy * vx;
+  const ax = p[a]!;
+  const ay = p[a + 1]!;
+  const az = p[a + 2]!;
+  const ux = p[b]! - ax;
+  const uy = p[b + 1]! - ay;
+  const uz = p[b + 2]! - az;
+  const wx = p[c]! - ax;
+  const wy = p[c + 1]! - ay;
+  const wz = p[c + 2]! - az;
+  const nx = uy * wz - uz * wy;
+  const ny = uz * wx - ux * wz;
+  const nz = ux * wy - uy * wx;
   const area = Math.sqrt(nx * nx + ny * ny + nz * nz) || 1;
-  const [qx, qy, qz] = [x - ax, y - ay, z - az];
-  const d1 = ux * qx + uy * qy + uz * qz;
-  const d2 = vx * qx + vy * qy + vz * qz;
-  const uu = ux * ux + uy * uy + uz * uz;
-  const uv = ux * vx + uy * vy + uz * vz;
-  const vv = vx * vx + vy * vy + vz * vz;
-  const d3 = d1 - uu;
-  const d4 = d2 - uv;
-  const d5 = d1 - uv;
-  const d6 = d2 - vv;
-  let s = 0;
-  let t = 0;
-  const va = d3 * d6 - d5 * d4;
-  const vb = d5 * d2 - d1 * d6;
-  const vc = d1 * d4 - d3 * d2;
-  if (d1 <= 0 && d2 <= 0) [s, t] = [0, 0];
-  else if (d3 >= 0 && d4 <= d3) [s, t] = [1, 0];
-  else if (vc <= 0 && d1 >= 0 && d3 <= 0) [s, t] = [d1 / (d1 - d3), 0];
-  else if (d6 >= 0 && d5 <= d6) [s, t] = [0, 1];
-  else if (vb <= 0 && d2 >= 0 && d6 <= 0) [s, t] = [0, d2 / (d2 - d6)];
-  else if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
-    t = (d4 - d3) / (d4 - d3 + (d5 - d6));
-    s = 1 - t;
-  } else {
-    const whole = va + vb + vc || 1;
-    s = vb / whole;
-    t = vc / whole;
-  }
-  foot[0] = ax + s * ux + t * vx;
-  foot[1] = ay + s * uy + t * vy;
-  foot[2] = az + s * uz + t * vz;
+  const qx = x - ax;
+  const qy = y - ay;
+  const qz = z - az;
+  writeClosestWeights(
+    ux * ux + uy * uy + uz * uz,
+    ux * wx + uy * wy + uz * wz,
+    wx * wx + wy * wy + wz * wz,
+    ux * qx + uy * qy + uz * qz,
+    wx * qx + wy * qy + wz * qz,
+    weights,
+  );
+  foot[0] = ax + weights.b * ux + weights.c * wx;
+  foot[1] = ay + weights.b * uy + weights.c * wy;
+  foot[2] = az + weights.b * uz + weights.c * wz;
   foot[3] = nx / area;
   foot[4] = ny / area;
   foot[5] = nz / area;
 }
 
-/** Angle of a triangle at one of its corners, rad, near enough to weigh by. */
+/** Angle of a triangle at one of its corners, rad. */
 function weighCorner(p: Float32Array, triangles: Uint32Array, t: number, point: number): number {
   const corner = triangles[t] === point ? 0 : triangles[t + 1] === point ? 1 : 2;
-  const at = 3 * point;
-  const b = 3 * triangles[t + ((corner + 1) % 3)]!;
-  const c = 3 * triangles[t + ((corner + 2) % 3)]!;
-  let uu = 0;
-  let vv = 0;
-  let uv = 0;
-  for (let k = 0; k < 3; k++) {
-    const u = p[b + k]! - p[at + k]!;
-    const v = p[c + k]! - p[at + k]!;
-    uu += u * u;
-    vv += v * v;
-    uv += u * v;
-  }
-  return uu * vv > 0 ? Math.acos(Math.max(-1, Math.min(1, uv / Math.sqrt(uu * vv)))) : 0;
+  const next = triangles[t + ((corner + 1) % 3)]!;
+  return measureCorner(p, 3 * point, 3 * next, 3 * triangles[t + ((corner + 2) % 3)]!);
 }

@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { createTestCharacter } from '../../cloth/test-cloth.ts';
 import { createRandom } from '../../math/index.ts';
 import { SignedDistanceField, WindingNumber } from '../../mesh/index.ts';
+import { createCube } from '../../mesh/test-surfaces.ts';
 import type { Character } from '../../rig/index.ts';
 import { Pose } from '../../rig/index.ts';
 import { createBall } from '../test-scene.ts';
@@ -40,20 +41,9 @@ function moveBall(radius: number, x: number): [Float32Array, Uint32Array] {
 }
 
 /** A cube of two triangles a side. */
-function createCube(half: number): [Float32Array, Uint32Array] {
-  const positions = Float32Array.from({ length: 24 }, (_, i) => {
-    const [corner, axis] = [Math.floor(i / 3), i % 3];
-    return (corner >> axis) & 1 ? half : -half;
-  });
-  const sides = [
-    [0, 4, 6, 2],
-    [1, 3, 7, 5],
-    [0, 1, 5, 4],
-    [2, 6, 7, 3],
-    [0, 2, 3, 1],
-    [4, 5, 7, 6],
-  ];
-  return [positions, Uint32Array.from(sides.flatMap(([a, b, c, d]) => [a!, b!, c!, a!, c!, d!]))];
+function shrinkCube(half: number): [Float32Array, Uint32Array] {
+  const { positions, triangles } = createCube();
+  return [positions.map((value) => half * value), triangles];
 }
 
 /** Depth as a trial finds it. */
@@ -65,7 +55,7 @@ function measureDepth(skin: PosedSkin, place: readonly [number, number, number])
 describe('the posed skin', () => {
   for (const [name, mesh] of [
     ['a ball', createBall(0.2)],
-    ['a cube of twelve triangles', createCube(0.2)],
+    ['a cube of twelve triangles', shrinkCube(0.2)],
   ] as const)
     it(`tells how deep a place lies in ${name}, in any pose`, () => {
       const character = createBody([...mesh]);

@@ -6,9 +6,9 @@ import { getSkinModel, joinPositions, type SkinModel } from './skin-model.ts';
 /** Low and high corner. */
 export type Box = readonly [number, number, number, number, number, number];
 
-/** Skin this near to a box, m, is looked at in it. */
-const NEAR = 0.045;
-/** Numbers of a cluster: middle, radius in the pose; middle, radius at bind. */
+/** Skin this near to a box, m, is looked at in it: as far as cloth covers. */
+const NEAR = 0.06;
+/** Numbers of a sphere: middle and radius. */
 const SPHERE = 4;
 
 /**
@@ -39,9 +39,9 @@ export class PosedSkin {
   /** Frame in which each cluster was skinned last. */
   readonly #skinnedIn: Uint32Array;
   #frame = 0;
-  #morphs = '';
+  /** Weights of the morphs that the blend is made for. */
+  #morphs: string;
   readonly #active: Uint32Array;
-  #bindPositions: Float32Array;
 
   constructor(character: Character, sections: readonly number[]) {
     this.#character = character;
@@ -59,15 +59,11 @@ export class PosedSkin {
     this.#active = new Uint32Array(pointCount);
     this.#clusterOfPoint = new Uint32Array(pointCount);
     for (let c = 0; c < clusterCount; c++) this.#clusterOfPoint.fill(c, clusters[c]!, clusters[c + 1]!);
-    this.#bindPositions = new Float32Array(0);
-    this.#blend = {
-      start: new Uint32Array(1),
-      matrices: new Uint32Array(0),
-      places: new Float32Array(0),
-      normals: new Float32Array(0),
-    };
-    this.#clusterMatrices = { start: new Uint32Array(clusters.length), list: new Uint32Array(0) };
-    this.#takeMorphs(sections.map((index) => character.sections[index]!.morphWeights));
+    const weights = sections.map((index) => character.sections[index]!.morphWeights);
+    this.#morphs = nameWeights(weights);
+    this.#blend = blendSkin(this.model, character, joinPositions(this.model.sections, weights));
+    this.#clusterMatrices = listClusterMatrices(this.model, this.#blend);
+    this.#boundClusters();
   }
 
   get isEmpty(): boolean {
@@ -306,14 +302,17 @@ export class PosedSkin {
 
   /** Bind places with morphs at other weights, when they differ. */
   #takeMorphs(weights: readonly ArrayLike<number>[]): void {
-    const morphs = weights.map((list) => Array.from(list).join()).join(';');
-    if (morphs === this.#morphs && this.#bindPositions.length > 0) return;
+    const morphs = nameWeights(weights);
+    if (morphs === this.#morphs) return;
     this.#morphs = morphs;
     const { model } = this;
-    this.#bindPositions = joinPositions(model.sections, weights);
-    this.#blend = blendSkin(model, this.#character, this.#bindPositions);
+    this.#blend = blendSkin(model, this.#character, joinPositions(model.sections, weights));
     this.#clusterMatrices = listClusterMatrices(model, this.#blend);
-    const { clusters } = model;
+    this.#boundClusters();
+  }
+
+  #boundClusters(): void {
+    const { clusters } = this.model;
     const { start, places } = this.#blend;
     for (let c = 0; c + 1 < clusters.length; c++) {
       // Around the section's own places of its points: the entries over their weights.
@@ -339,4 +338,8 @@ export class PosedSkin {
       this.#bindSpheres.set([...middle, Math.sqrt(squared)], SPHERE * c);
     }
   }
+}
+
+function nameWeights(weights: readonly ArrayLike<number>[]): string {
+  return weights.map((list) => Array.from(list).join()).join(';');
 }
