@@ -7,6 +7,7 @@ import { type BendFactors, deriveBend, derivePairs, deriveVelocityRetention } fr
 import { STANDARD_GRAVITY } from './fabric.ts';
 import type { FabricSettings } from './fabric-parameters.ts';
 import type { FrameNumbers } from './frame-numbers.ts';
+import { SELF_BY_FACES } from './kernel/assembly/constants.ts';
 import { bindLining, carryLining, type LiningBinding, shareLiningAreas } from './lining.ts';
 import { setPosedCollision } from './set-posed-collision.ts';
 import {
@@ -357,6 +358,7 @@ export abstract class ClothSolver {
       thickness: fabric.thickness,
       friction: fabric.friction,
       selfDistance: fabric.selfDistance,
+      isSelfByFaces: fabric.selfDistance > 0 && fabric.selfDistance < SELF_BY_FACES * this.garment.spacing,
       layerMargin: fabric.layerMargin,
       airDrag: fabric.airDrag,
       airLift: fabric.airLift,

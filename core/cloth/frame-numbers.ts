@@ -28,6 +28,8 @@ export interface FrameNumbers {
   friction: number;
   /** 0: off. */
   selfDistance: number;
+  /** Folds keep off by faces, not by points alone: the mesh is coarser than the distance. */
+  isSelfByFaces: boolean;
   layerMargin: number;
   airDrag: number;
   airLift: number;

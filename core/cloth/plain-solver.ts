@@ -4,6 +4,7 @@ import {
   dampEdges,
   findFaceContacts,
   findNearestTriangles,
+  findSelfFaces,
   findSelfPairs,
   holdTethers,
   holdWithinReach,
@@ -14,6 +15,7 @@ import {
   solveBodies,
   solveFaces,
   solveSelf,
+  solveSelfFaces,
   solveStretch,
   solveSurface,
   updateFolds,
@@ -68,7 +70,8 @@ export class PlainSolver extends ClothSolver {
     let selfCount = 0;
     if (frame.selfDistance > 0) {
       this.#measure('self', () => {
-        selfCount = findSelfPairs(state, restPositions, pointCount, frame);
+        const find = frame.isSelfByFaces ? findSelfFaces : findSelfPairs;
+        selfCount = find(state, restPositions, pointCount, frame);
       });
     }
     if (hasSurfaces) {
@@ -96,7 +99,8 @@ export class PlainSolver extends ClothSolver {
       this.#measure('stretch', () => {
         for (let pass = 0; pass < frame.iterations; pass++) solveStretch(state, frame, pass);
       });
-      if (selfCount > 0) this.#measure('self', () => solveSelf(state, frame, selfCount));
+      const solve = frame.isSelfByFaces ? solveSelfFaces : solveSelf;
+      if (selfCount > 0) this.#measure('self', () => solve(state, frame, selfCount));
       if (hasSurfaces) {
         this.#measure('layers', () => {
           for (const surface of state.surfaces) solveSurface(state, surface, pointCount, frame, share);

@@ -118,7 +118,14 @@ export interface SolverState {
   /** Least half width, m. */
   hullSizes: Float32Array;
   surfaces: SurfaceState[];
-  /** Self-collision candidates: pairs of rows. [16 n, 2] */
+  /** Triangles in the order of the points, and in that order their centres, with how far each reaches (w). [t], [t, 4] */
+  faceOrder: Uint32Array;
+  faceCentres: Float32Array;
+  /** Triangles that touch a point or one of its neighbours: [n + 1], [k]; and which of them are marked, by one more than the point, [t]. */
+  besideStart: Uint32Array;
+  besideList: Uint32Array;
+  besideMarks: Uint32Array;
+  /** Self-collision candidates: pairs of rows, or see `findSelfFaces`. [16 n, 2] */
   selfPairs: Uint32Array;
   /** Work arrays of the spatial hash, large enough for any of its uses. */
   hashStart: Uint32Array;
@@ -170,7 +177,12 @@ export function allocateState(
   const rows = (): Float32Array => arena.floats(4 * rowCount);
   const pairCount = garment.stretchRest.length;
   const perPair = (): Float32Array => arena.floats(pairCount);
-  const hashed = Math.max(rowCount, ...surfaces.map((surface) => surface.pointCount));
+  const hashed = Math.max(
+    rowCount,
+    garment.triangles.length / 3,
+    ...surfaces.map((surface) => surface.pointCount),
+  );
+  const beside = listBeside(garment.triangles, pointCount);
   const state: SolverState = {
     positions: rows(),
     velocities: rows(),
@@ -228,6 +240,11 @@ export function allocateState(
     hullMotions: arena.floats(12 * MOST_HULLS),
     hullSizes: arena.floats(MOST_HULLS),
     surfaces: surfaces.map((surface) => allocateSurface(surface, rowCount, arena)),
+    faceOrder: copyWords(arena, orderFaces(garment.triangles)),
+    faceCentres: arena.floats((4 * garment.triangles.length) / 3),
+    besideStart: copyWords(arena, beside.start),
+    besideList: copyWords(arena, beside.list),
+    besideMarks: arena.words(garment.triangles.length / 3),
     selfPairs: arena.words(2 * SELF_CANDIDATES * pointCount),
     hashStart: arena.words(HASH_CELLS + 1),
     hashList: arena.words(hashed),
@@ -263,6 +280,31 @@ function allocateSurface(surface: SurfaceTopology, rowCount: number, arena: Aren
     nearPoints: arena.words(rowCount),
     centres: arena.floats((4 * triangles.length) / 3),
   };
+}
+
+/** Triangles by their first point, which lie along a curve that fills space: those that follow each other are near each other. */
+function orderFaces(triangles: Uint32Array): Uint32Array {
+  const least = (t: number): number =>
+    Math.min(triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!);
+  return Uint32Array.from({ length: triangles.length / 3 }, (_, t) => t).sort(
+    (p, q) => least(p) - least(q) || p - q,
+  );
+}
+
+/** Triangles that touch a point or one of its neighbours. */
+function listBeside(triangles: Uint32Array, pointCount: number): ReturnType<typeof listTrianglesOfPoints> {
+  const around = listTrianglesOfPoints(triangles, pointCount);
+  const start = new Uint32Array(pointCount + 1);
+  const list: number[] = [];
+  for (let p = 0; p < pointCount; p++) {
+    const found = new Set<number>();
+    for (const own of around.list.subarray(around.start[p]!, around.start[p + 1]!))
+      for (const corner of triangles.subarray(3 * own, 3 * own + 3))
+        for (const t of around.list.subarray(around.start[corner]!, around.start[corner + 1]!)) found.add(t);
+    list.push(...found);
+    start[p + 1] = list.length;
+  }
+  return { start, list: Uint32Array.from(list) };
 }
 
 function copyWords(arena: Arena, values: Uint32Array): Uint32Array {

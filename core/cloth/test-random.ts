@@ -61,7 +61,7 @@ export function createRandomScene(seed: number, features: ReadonlySet<Feature>):
     ...(has('folds that yield') && { bendStiffness: 1e-4, plasticYieldAngle: between(0.1, 1) }),
     ...(has('thread damping') && { edgeDamping: between(0.1, 5) }),
     ...(has('tethers') && { stretchCap: between(1, 1.1) }),
-    ...(has('self-collision') && { selfDistance: between(0.008, 0.02) }),
+    ...(has('self-collision') && { selfDistance: between(0.012, 0.03) }),
     ...(has('another surface') && { layerMargin: between(0.003, 0.01) }),
     ...(has('wind') && { airDrag: between(0.5, 2), airLift: between(0, 2) }),
     ...((has('round bodies') || has('hulls') || has('planes')) && { thickness: between(0.002, 0.01) }),

@@ -6,5 +6,6 @@ export { updateHolds } from './give-way.ts';
 export { updateInward, updateNormals } from './normals.ts';
 export { holdTethers, holdWithinReach, predict, pull, updateVelocities } from './points.ts';
 export { findSelfPairs, solveSelf } from './self.ts';
+export { findSelfFaces, solveSelfFaces } from './self-faces.ts';
 export { dampEdges, solveStretch } from './stretch.ts';
 export { findNearestTriangles, solveSurface } from './surfaces.ts';

@@ -1,9 +1,7 @@
 import type { FrameNumbers } from '../frame-numbers.ts';
+import { SELF_SEARCH } from '../kernel/assembly/constants.ts';
 import { SELF_CANDIDATES, type SolverState } from '../solver-state.ts';
 import { buildPointHash, hashCell } from './point-hash.ts';
-
-/** Candidates are looked for within this multiple of the distance to keep, so that they serve for a frame. */
-export const SELF_SEARCH = 1.75;
 
 /**
  * Pairs of points of one garment that may come too near each other in this frame. Neighbours that lie nearer than the

@@ -1,7 +1,7 @@
-import { writeClosestWeights } from '../../math/index.ts';
 import type { FrameNumbers } from '../frame-numbers.ts';
 import { MOST_PUSH_SPEED, RECOVERY_SPEED } from '../kernel/assembly/constants.ts';
 import { NONE, type SolverState, type SurfaceState } from '../solver-state.ts';
+import { closestPoint, writeClosest } from './closest-point.ts';
 import { buildPointHash, hashCell } from './point-hash.ts';
 
 /** Points up to this deep (m) inside a surface at the start of a frame are let out; deeper ones are left. */
@@ -20,9 +20,6 @@ export const CLEARANCE_SLACK = 0.002;
 export const SEARCH_SPACINGS = 0.5;
 /** A point goes from triangle to neighbouring triangle; in every so many frames the whole surface is searched. */
 export const SEARCH_EVERY = 8;
-
-/** Weights of b and c, and the squared way there, m². Reused. */
-const closestPoint = { b: 0, c: 0, squared: 0 };
 
 /**
  * For every free point the triangle of a surface that it may touch in this frame, or NONE: the nearest of those around
@@ -295,17 +292,5 @@ function findClosestPoint(
   const wx = from[c]! + share * (to[c]! - from[c]!) - ax;
   const wy = from[c + 1]! + share * (to[c + 1]! - from[c + 1]!) - ay;
   const wz = from[c + 2]! + share * (to[c + 2]! - from[c + 2]!) - az;
-  const qx = px - ax;
-  const qy = py - ay;
-  const qz = pz - az;
-  const uu = ux * ux + uy * uy + uz * uz;
-  const uw = ux * wx + uy * wy + uz * wz;
-  const ww = wx * wx + wy * wy + wz * wz;
-  const d1 = ux * qx + uy * qy + uz * qz;
-  const d2 = wx * qx + wy * qy + wz * qz;
-  writeClosestWeights(uu, uw, ww, d1, d2, closestPoint);
-  const ex = qx - closestPoint.b * ux - closestPoint.c * wx;
-  const ey = qy - closestPoint.b * uy - closestPoint.c * wy;
-  const ez = qz - closestPoint.b * uz - closestPoint.c * wz;
-  closestPoint.squared = ex * ex + ey * ey + ez * ez;
+  writeClosest(ux, uy, uz, wx, wy, wz, px - ax, py - ay, pz - az);
 }

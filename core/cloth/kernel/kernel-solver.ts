@@ -42,6 +42,9 @@ interface KernelState {
   searchTurned: Float32Array;
   searchBoxes: Float32Array;
   searchList: Uint32Array;
+  faceQuads: Float32Array;
+  faceBoxes: Float32Array;
+  faceList: Uint32Array;
   chainRows: Float32Array;
   block: Float32Array;
   times: Float32Array;
@@ -153,6 +156,7 @@ export class KernelSolver extends ClothSolver {
     words[Slot.hasEdgeDamping] = frame.hasEdgeDamping ? 1 : 0;
     words[Slot.givesWay] = frame.givesWay ? 1 : 0;
     words[Slot.hasInward] = frame.hasInward ? 1 : 0;
+    words[Slot.isSelfByFaces] = frame.isSelfByFaces ? 1 : 0;
     words[Slot.bendSteps] = frame.bendFilter?.steps ?? 0;
     if (frame.bendFilter) this.#own.bendCoefficients.set(frame.bendFilter.coefficients);
     numbers[Slot.bendMean] = BEND_FILTER_MEAN;
@@ -178,6 +182,9 @@ const OWN = [
   'searchTurned',
   'searchBoxes',
   'searchList',
+  'faceQuads',
+  'faceBoxes',
+  'faceList',
   'chainRows',
   'block',
   'times',
@@ -236,6 +243,10 @@ const ADDRESSES = [
   'hullBoxesTo',
   'hullMotions',
   'hullSizes',
+  'faceOrder',
+  'besideStart',
+  'besideList',
+  'besideMarks',
   'selfPairs',
   'goodPositions',
   'pulledRows',
@@ -284,11 +295,12 @@ const NUMBERS = [
 ] as const;
 
 function allocateOwn(
-  { rowCount }: CompiledGarment,
+  { rowCount, triangles }: CompiledGarment,
   surfaces: readonly SurfaceTopology[],
   arena: KernelArena,
 ): KernelState {
   const largest = Math.max(rowCount, ...surfaces.map((surface) => surface.pointCount));
+  const faceBlocks = Math.ceil(triangles.length / 48);
   const searched = 16 * Math.ceil(largest / 16);
   return {
     restPositions: arena.floats(4 * rowCount),
@@ -305,6 +317,9 @@ function allocateOwn(
     searchTurned: arena.floats(3 * searched),
     searchBoxes: arena.floats(searched / 2),
     searchList: arena.words(searched / 16),
+    faceQuads: arena.floats(96 * faceBlocks),
+    faceBoxes: arena.floats(16 * faceBlocks),
+    faceList: arena.words(2 * faceBlocks),
     chainRows: arena.floats((CHAIN_ROW_BYTES / 4) * MOST_CHAIN_ROWS),
     block: arena.floats(BLOCK_BYTES / 4),
     times: arena.floats(2 * Part.length),

@@ -27,5 +27,17 @@ export const MOST_STRETCHED = 1.3;
 /** Parts of the sides of a face at most; and bodies that one face meets between its corners at most. */
 export const MOST_FACE_DIVISIONS = 6;
 export const MOST_FACE_BODIES = 6;
+/** Candidates for self-collision are looked for within this multiple of the distance to keep, so that they serve for a frame. */
+export const SELF_SEARCH = 1.75;
+/** Points pass between others that lie farther apart than the distance over this: then triangles are looked at. */
+export const SELF_BY_FACES = 1.25;
+/** A point is kept off so many triangles of its own garment at most: the nearest ones, those of either side of it. */
+export const SELF_NEAREST = 6;
+/** Of triangles alike in their way to a point those that face it are nearer: by this share of the square of its height. */
+export const SELF_FACING = 0.2;
+/** A point is over one side of a triangle where the square of its height is more than this share of that of the way to it. */
+export const SELF_OVER = 0.25;
+/** What lies near each other at rest must have gone so much of the way from there to the distance to keep. */
+export const SELF_CLOSING = 0.5;
 /** Compliance of a slot of stretch pairs that does nothing, 1/kg. A power of two: the same in 32 bits. */
 export const INERT = 1.2676506002282294e30;

@@ -7,6 +7,7 @@ import { updateInward, updateNormals } from './normals';
 import { advancePoints, predictFirst, pullPoints, turnTargets } from './points';
 import { prepareBodies } from './prepare-bodies';
 import { findSelfPairs, solveSelf } from './self';
+import { findSelfFaces, solveSelfFaces } from './self-faces';
 import { at, count, now, number } from './simd';
 import { dampEdges, solveStretch } from './stretch';
 import { findNearestTriangles, solveSurface } from './surfaces';
@@ -58,9 +59,10 @@ export function advance(): void {
   mark = now();
   updatePushes();
   book(Part.air);
+  const isSelfByFaces = count(Slot.isSelfByFaces) != 0;
   let selfPairs = 0;
   if (number(Slot.selfDistance) > 0) {
-    selfPairs = findSelfPairs();
+    selfPairs = isSelfByFaces ? findSelfFaces() : findSelfPairs();
     book(Part.self);
   }
   if (hasSurfaces) {
@@ -95,7 +97,8 @@ export function advance(): void {
     for (let pass = 0; pass < iterations; pass++) solveStretch(pass, pass + 1 == iterations);
     book(Part.stretch);
     if (selfPairs > 0) {
-      solveSelf(selfPairs);
+      if (isSelfByFaces) solveSelfFaces(selfPairs);
+      else solveSelf(selfPairs);
       book(Part.self);
     }
     if (hasSurfaces) {

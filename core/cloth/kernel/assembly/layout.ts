@@ -60,6 +60,10 @@ export enum Slot {
   hullBoxesTo,
   hullMotions,
   hullSizes,
+  faceOrder,
+  besideStart,
+  besideList,
+  besideMarks,
   selfPairs,
   goodPositions,
   pulledRows,
@@ -85,6 +89,10 @@ export enum Slot {
   searchTurned,
   searchBoxes,
   searchList,
+  /** The same for triangles, see `self-faces.ts`. */
+  faceQuads,
+  faceBoxes,
+  faceList,
   /** Of the rows of one batch of chains: direction (by coordinate), what is left of coupling and right side. */
   chainRows,
   /** Work space of one block of points. */
@@ -111,6 +119,7 @@ export enum Slot {
   hasEdgeDamping,
   givesWay,
   hasInward,
+  isSelfByFaces,
   // Floats.
   seconds,
   h,
@@ -165,6 +174,14 @@ export enum Part {
 
 export const CAPSULE_BYTES = 128;
 export const HULL_BYTES = 64;
+/** Which side of a triangle a point of the same garment is over. */
+export enum Over {
+  front,
+  back,
+  /** Beside it: neither. */
+  none,
+}
+
 /** Bytes of the work space of a block: place and start of 16 points, by coordinate. */
 export const BLOCK_BYTES = 384;
 /** Bytes of one row of a batch of chains in the work space. */

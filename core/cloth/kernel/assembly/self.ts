@@ -1,8 +1,8 @@
+import { SELF_SEARCH } from './constants';
 import { Slot } from './layout';
 import { listNear, prepareSearch } from './search';
 import { at, count, dot, number } from './simd';
 
-const SELF_SEARCH: f32 = 1.75;
 const SELF_CANDIDATES = 16;
 
 /**
@@ -14,7 +14,7 @@ const SELF_CANDIDATES = 16;
 export function findSelfPairs(): i32 {
   const pointCount = count(Slot.pointCount);
   const selfDistance = number(Slot.selfDistance);
-  const reach: f32 = SELF_SEARCH * selfDistance;
+  const reach: f32 = <f32>SELF_SEARCH * selfDistance;
   const reaches = f32x4.splat(reach * reach);
   const x = at(Slot.positions);
   const boxes = at(Slot.searchBoxes);

@@ -176,17 +176,17 @@ function FoldNotes({ garment, fabric }: { garment: GarmentRecord; fabric: Fabric
   );
 }
 
-/** Self-collision keeps points apart: what a coarse mesh lets through. */
+/** Self-collision keeps points off triangles: what a coarse mesh lets through, edge past edge. */
 function ContactNotes({ garment, fabric }: { garment: GarmentRecord; fabric: FabricRecord }) {
   const { preview } = useWorkbench();
   const stats = useStore(preview.store, (state) => state.stats);
   const spacing = stats?.garments.find(({ id }) => id === garment.id)?.spacing ?? 0;
   const { selfDistance } = fabric.settings;
-  if (selfDistance === 0 || selfDistance >= spacing / 2) return null;
+  if (selfDistance === 0 || selfDistance >= spacing / 2.5) return null;
   return (
     <p className="mt-1 border-l-[3px] border-marigold bg-white px-2 py-1 text-xs">
       Points of this mesh lie <span className="num">{(100 * spacing).toFixed(1)} cm</span> apart: folds slip
-      between them unless self-collision keeps <span className="num">{Math.ceil(500 * spacing)} mm</span>.
+      past each other unless self-collision keeps <span className="num">{Math.ceil(400 * spacing)} mm</span>.
     </p>
   );
 }
