@@ -99,10 +99,7 @@ function runChecks(): Count {
 }
 
 /** Run at the same time, each on a processor of its own. What is drawn in a browser needs both, and comes last. */
-const GROUPS: readonly (readonly Part[])[] = [
-  ['core'],
-  ['web', 'formats', 'demo', 'server', 'cli'],
-];
+const GROUPS: readonly (readonly Part[])[] = [['core'], ['web', 'formats', 'demo', 'server', 'cli']];
 
 /** Tests that a change since a revision can break. */
 function listAffected(revision: string): string[] {

@@ -222,7 +222,14 @@ function mayMeet(i: i32, corners: usize): bool {
   const way: f32 = sqrt<f32>(dot(relative, relative)) * number(Slot.seconds);
   const selfDistance = number(Slot.selfDistance);
   const most: f32 = <f32>SELF_SEARCH * selfDistance;
-  measureFace(at(Slot.positions), i, corners);
+  const x = at(Slot.positions);
+  const p = v128.load(x + o);
+  const xa = v128.load(x + a);
+  const xb = v128.load(x + b);
+  const xc = v128.load(x + c);
+  const gap = boxGap(p, p, f32x4.pmin(xa, f32x4.pmin(xb, xc)), f32x4.pmax(xa, f32x4.pmax(xb, xc)));
+  if (dot(gap, gap) >= (most + way) * (most + way)) return false;
+  measureFace(x, i, corners);
   const squared = closestSquared;
   const displacement = footDisplacement;
   const across = normal;
