@@ -1,10 +1,14 @@
 /** A drawing slower than this is the processors' work. */
 const SLOW_DRAW_MS = 24;
+/** Rests grow by this factor up to the most each time that the solver had to skip frames, and shrink slowly when it had not. */
+const GROWTH = 1.6;
+const SHRINKING = 0.95;
+const MOST_RESTS = 6;
 
 /**
  * Says when to draw: when something changed, and not faster than the machine can. Without a graphics card the same
- * processors draw and simulate: a drawing that takes long is followed by a rest as long, so that the solver keeps its sixty frames; a
- * fast one is followed by none.
+ * processors draw and simulate: a drawing that takes long is followed by a rest as long, and longer when the solver cannot keep its sixty
+ * frames all the same; a fast one is followed by none.
  */
 export class DrawClock {
   readonly #look: () => void;
@@ -14,6 +18,8 @@ export class DrawClock {
   #drawnAt = 0;
   #drawMs = 0;
   #isDrawing = false;
+  /** Times a slow drawing. */
+  #rests = 1;
 
   /** @param look - Called with each animation frame, before the drawing; may ask for one. */
   constructor(look: () => void, draw: () => void) {
@@ -25,6 +31,12 @@ export class DrawClock {
   /** Something changed. */
   ask(): void {
     this.#isAsked = true;
+  }
+
+  /** @param skippedFrames - That the solver had no time for of late. */
+  giveWay(skippedFrames: number): void {
+    this.#rests =
+      skippedFrames > 0 ? Math.min(MOST_RESTS, GROWTH * this.#rests) : Math.max(1, SHRINKING * this.#rests);
   }
 
   dispose(): void {
@@ -48,7 +60,8 @@ export class DrawClock {
       this.#drawMs += 0.3 * (now - this.#drawnAt - this.#drawMs);
       this.#isDrawing = false;
     }
-    const rest = this.#drawMs > SLOW_DRAW_MS ? this.#drawMs : 0;
+    // Others may finish a drawing after the animation frame that follows it.
+    const rest = this.#drawMs * this.#rests > SLOW_DRAW_MS ? this.#drawMs * this.#rests : 0;
     return now - this.#drawnAt >= this.#drawMs + rest - 1;
   }
 }

@@ -3,6 +3,7 @@ import { type DocumentDiff, listBodies, listGarments, type RecordId } from '../.
 import type { CursorReading } from '../state/cursor-reading.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session, Visibility } from '../state/session.ts';
+import type { PreviewStats } from '../workers/preview-protocol.ts';
 import { BodiesView } from './bodies-view.ts';
 import { BodyTool } from './body-tool.ts';
 import { BoundView } from './bound-view.ts';
@@ -46,6 +47,7 @@ export class Viewport {
   readonly #cleanups: (() => void)[] = [];
   /** Bodies as they stand now, for tests and for the page to point at. */
   readonly bodies = new BodiesView();
+  #stats: PreviewStats | null = null;
   #frameCount = -1;
 
   constructor(
@@ -187,7 +189,7 @@ export class Viewport {
       session.subscribe(follow),
       editor.subscribeView(follow),
       editor.onDiff((diff) => this.#recolour(diff)),
-      preview.store.subscribe(() => this.#clock.ask()),
+      preview.store.subscribe(() => this.#followPreview()),
     );
     if (reach) this.#cleanups.push(reach.store.subscribe(follow));
     const resize = new ResizeObserver(() => {
@@ -200,6 +202,13 @@ export class Viewport {
     });
     resize.observe(this.#container);
     this.#cleanups.push(() => resize.disconnect());
+  }
+
+  #followPreview(): void {
+    const { stats } = this.#source.preview.store.state;
+    if (stats && stats !== this.#stats) this.#clock.giveWay(stats.skippedFrames);
+    this.#stats = stats;
+    this.#clock.ask();
   }
 
   /** With each animation frame: takes the newest frame of the run over. */

@@ -82,6 +82,8 @@ export interface PreviewStats {
   }[];
   /** Simulated frames in the last second of the worker's own clock. */
   framesPerSecond: number;
+  /** Frames that the machine had no time for since the last stats. */
+  skippedFrames: number;
   recoveredFrames: number;
 }
 

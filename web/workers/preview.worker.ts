@@ -33,6 +33,7 @@ class PreviewLoop {
   #next = 0;
   #recent: number[] = [];
   #statsAt = 0;
+  #skippedFrames = 0;
   readonly #costs = new FrameCosts();
 
   handle(request: PreviewRequest): void {
@@ -110,7 +111,10 @@ class PreviewLoop {
 
   #tick = (): void => {
     const now = performance.now();
-    if (now - this.#next > MOST_CATCH_UP * FRAME_MS) this.#next = now - FRAME_MS;
+    if (now - this.#next > MOST_CATCH_UP * FRAME_MS) {
+      if (this.#pace > 0) this.#skippedFrames += Math.floor((now - this.#next) / FRAME_MS) - 1;
+      this.#next = now - FRAME_MS;
+    }
     const frameMs = this.#pace > 0 ? FRAME_MS / this.#pace : STATS_EVERY_MS;
     while (this.#next <= now) {
       if (this.#pace > 0) this.#advance();
@@ -194,9 +198,11 @@ class PreviewLoop {
           spacing: run.garments[index]!.setup.compiled.spacing,
         })),
         framesPerSecond: this.#recent.length,
+        skippedFrames: this.#skippedFrames,
         recoveredFrames: run.garments.reduce((sum, garment) => sum + garment.solver.recoveredFrames, 0),
       },
     });
+    this.#skippedFrames = 0;
   }
 }
 
