@@ -4,6 +4,7 @@ import { type CharacterRun, FRAME_RATE, type RunSetup, startRun, sumTimes } from
 import { ClothSurfaces } from './cloth-surfaces.ts';
 import { measureStretch } from './measure-stretch.ts';
 import { PenetrationMeasure } from './penetration.ts';
+import { RoundMemory } from './round-memory.ts';
 import { ShowThroughMeasure } from './show-through/show-through.ts';
 import { PosedSkin } from './skin/posed-skin.ts';
 
@@ -35,16 +36,20 @@ export interface TrialFrame {
   deepest: TrialPlace | null;
   /** Strain that 99 % of the edge length stays below (0.04 = 4 % longer than at rest). */
   stretch: number;
+  /** Root mean square distance of all simulated points from where they were a round before, m; null where the clip does not close. */
+  scatter: number | null;
   /** Milliseconds that the frame took here, with what is drawn in the place of sim meshes, without measuring. */
   cost: number;
 }
 
 /** Seconds that the cloth gets to settle in the first pose before the clip plays. */
 const SETTLE_SECONDS = 0.5;
+/** A clip that closes is played unmeasured for at least so long, in whole rounds. */
+const PLAYED_BEFORE_SECONDS = 2;
 
 /**
  * Plays a clip once through a run of its own and yields what each frame measures. The cloth settles in the first pose; a clip
- * that closes is played once unmeasured before, so that it is measured in its steady state.
+ * that closes is played unmeasured before, so that it is measured in its steady state.
  */
 export function* runTrial(setup: RunSetup, { clip, clock }: TrialOptions): Generator<TrialFrame> {
   const run = startRun(setup, { clock });
@@ -55,14 +60,26 @@ export function* runTrial(setup: RunSetup, { clip, clock }: TrialOptions): Gener
   for (let i = 0; i < SETTLE_SECONDS * FRAME_RATE; i++) run.step(0);
   measure.noteCovers();
   const frameCount = Math.max(1, Math.round(run.duration * FRAME_RATE));
-  if (isLoop) for (let i = 0; i < frameCount; i++) run.step();
-  // A whole number of frames seldom is a whole clip: start the measured round at its beginning.
-  run.seek(0);
+  const memory = new RoundMemory(run);
+  const rounds = isLoop ? Math.ceil((PLAYED_BEFORE_SECONDS * FRAME_RATE) / frameCount) : 0;
+  for (let round = 0; round < rounds; round++) {
+    for (let frame = 0; frame < frameCount; frame++) {
+      run.step();
+      if (round + 1 === rounds) memory.note(frame);
+    }
+    // A whole number of frames seldom is a whole clip: each round starts at its beginning.
+    run.seek(0);
+  }
   run.takeTimes();
   for (let frame = 0; frame < frameCount; frame++) {
     run.step();
     const { total } = run.takeTimes();
-    yield { time: run.time, ...measure.measure(), cost: sumTimes(total) };
+    yield {
+      time: run.time,
+      ...measure.measure(),
+      scatter: memory.measureScatter(frame),
+      cost: sumTimes(total),
+    };
   }
 }
 
@@ -93,7 +110,7 @@ export class TrialMeasure {
     this.#showThrough.noteCovers();
   }
 
-  measure(): Omit<TrialFrame, 'time' | 'cost'> {
+  measure(): Omit<TrialFrame, 'time' | 'scatter' | 'cost'> {
     this.#follow();
     const near = this.#penetration.followPoints();
     const shown = this.#showThrough.measure(near);

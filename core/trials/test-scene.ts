@@ -12,6 +12,10 @@ export interface SceneOptions {
   bind?: number;
   from?: number;
   to?: number;
+  /** Of the cloth, 1/s. */
+  damping?: number;
+  /** The sheet is lifted by the clip, which does not come back. */
+  isOpen?: boolean;
 }
 
 export interface Scene {
@@ -26,6 +30,8 @@ export function createScene({
   bind = 0,
   from = -0.3,
   to = 0.05,
+  damping,
+  isOpen = false,
 }: SceneOptions): Scene {
   const sheet = createSheet(12, 12, (u, v) => [0.6 * u - 0.3, 0.3 - 0.6 * v, 0]);
   const character = createTestCharacter(sheet.positions, sheet.triangles);
@@ -52,6 +58,15 @@ export function createScene({
       },
     ],
   });
+  if (isOpen) {
+    character.clips[0]!.tracks.push({
+      node: 0,
+      path: 'translation',
+      interpolation: 'LINEAR',
+      times: Float32Array.of(0, 1),
+      values: Float32Array.of(0, 0, 0, 0, 1, 0),
+    });
+  }
   const document = createDocument();
   let count = 0;
   const made = createGarment(character, document, 0, () => `id-${++count}` as RecordId);
@@ -61,6 +76,7 @@ export function createScene({
     character.sections.push({ ...drawn, name: 'drawn', positions, meshIndex: 2 });
     made.garment.renders = [{ sectionIndex: 2, sectionName: 'drawn' }];
   }
+  if (damping !== undefined) made.fabric.settings = { ...made.fabric.settings, damping };
   insertGarment(
     document,
     made,

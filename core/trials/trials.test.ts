@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { startRun } from '../run/index.ts';
 import { runTrial, type TrialFrame } from './run-trial.ts';
 import { createScene } from './test-scene.ts';
 
@@ -37,6 +38,33 @@ describe('trials', () => {
         0.3 - 0.05 * row - near.deepest!.position[1],
       ),
     ).below(0.08);
+  });
+
+  it('tell how far a loop is from repeating itself: nothing where it has settled, as a run says, and not at all of clips that do not close', () => {
+    const settled = createScene({ to: -0.25, damping: 8 });
+    for (const { scatter } of settled.frames) expect(scatter).below(2e-4);
+
+    const free = createScene({ hasBody: true, damping: 0 });
+    const run = startRun(free.setup);
+    run.play(0);
+    run.reset();
+    for (let i = 0; i < 30; i++) run.step(0);
+    const rounds = [0, 1, 2].map(() => {
+      const places = free.frames.map(() => {
+        run.step();
+        return run.garments[0]!.solver.positions.slice(0, 4 * 169);
+      });
+      run.seek(0);
+      return places;
+    });
+    free.frames.forEach(({ scatter }, frame) => {
+      const [p, q] = [rounds[1]![frame]!, rounds[2]![frame]!];
+      const squares = p.map((value, i) => (i % 4 === 3 ? 0 : (value - q[i]!) ** 2));
+      expect(scatter).closeTo(Math.sqrt(squares.reduce((sum, each) => sum + each, 0) / 169), 1e-7);
+    });
+    expect(Math.max(...free.frames.map(({ scatter }) => scatter!))).above(2e-3);
+
+    for (const { scatter } of createScene({ isOpen: true }).frames) expect(scatter).equal(null);
   });
 
   it('give the same numbers for the same inputs', () => {

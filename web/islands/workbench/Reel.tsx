@@ -38,6 +38,16 @@ const ROWS = [
     leastTop: 10,
   },
   {
+    key: 'scatter',
+    label: 'scatter',
+    unit: 'mm',
+    factor: 1000,
+    digits: 1,
+    color: '#4E7A3B',
+    summary: 'mean',
+    leastTop: 10,
+  },
+  {
     key: 'cost',
     label: 'cost',
     unit: 'ms',
@@ -72,8 +82,8 @@ function ReelRows({ viewport }: ReelProps) {
   if (clip === null) {
     return (
       <p className="mt-3 text-soft">
-        Choose a clip to see the character move, and to measure show-through, penetration, stretch and cost
-        over it.
+        Choose a clip to see the character move, and to measure show-through, penetration, stretch, scatter
+        and cost over it.
       </p>
     );
   }
@@ -87,14 +97,16 @@ function ReelRows({ viewport }: ReelProps) {
     const place = key === 'showThrough' ? frame?.shown : frame?.deepest;
     if (place) viewport.current?.framePosition(place.position);
   };
+  // What does not close has no round before.
+  const rows = ROWS.filter(({ key }) => key !== 'scatter' || frames[0]?.scatter !== null);
   return (
     <div className="relative mt-1 min-h-0 flex-1" data-trial={isRunning ? 'running' : 'done'}>
       {failure && <p className="text-brick">The trial failed: {failure}</p>}
-      {ROWS.map(({ key, ...row }) => (
+      {rows.map(({ key, ...row }) => (
         <ReelRow
           key={key}
           {...row}
-          values={frames.map((frame) => row.factor * frame[key])}
+          values={frames.map((frame) => row.factor * (frame[key] ?? 0))}
           times={frames.map((frame) => frame.time)}
           duration={duration}
           isStale={isRunning}
@@ -117,7 +129,7 @@ function findPeakNear(
 ): TrialFrame | null {
   let best: TrialFrame | null = null;
   for (const frame of frames) {
-    if (Math.abs(frame.time - time) <= window && frame[key] > (best?.[key] ?? 0)) best = frame;
+    if (Math.abs(frame.time - time) <= window && (frame[key] ?? 0) > (best?.[key] ?? 0)) best = frame;
   }
   return best;
 }

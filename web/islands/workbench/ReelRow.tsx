@@ -92,7 +92,7 @@ export function ReelRow({
     [values, times, duration, leastTop, most],
   );
   return (
-    <div className="grid h-1/4 max-h-8 grid-cols-[90px_70px_1fr] items-center gap-x-2">
+    <div className="grid h-1/5 max-h-8 grid-cols-[90px_70px_1fr] items-center gap-x-2">
       <span className="text-soft">{label}</span>
       <span
         className={`num text-right text-xs font-semibold ${isStale ? 'text-soft' : ''}`}
