@@ -8,6 +8,7 @@ import { STANDARD_GRAVITY } from './fabric.ts';
 import type { FabricSettings } from './fabric-parameters.ts';
 import type { FrameNumbers } from './frame-numbers.ts';
 import { SELF_BY_FACES } from './kernel/assembly/constants.ts';
+import { limitStretch } from './limit-stretch.ts';
 import { bindLining, carryLining, type LiningBinding, shareLiningAreas } from './lining.ts';
 import { setPosedCollision } from './set-posed-collision.ts';
 import {
@@ -319,6 +320,7 @@ export abstract class ClothSolver {
     this.#takeTargets(targets);
     this.#setBodies(forces, false);
     this.advance(frame);
+    limitStretch(this.garment, state, this.#fabric.stretchCap);
     carryLining(this.#lining, state.positions, state.velocities);
     this.#recoverIfBroken();
     state.targets.set(state.nextTargets);

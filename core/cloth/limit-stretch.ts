@@ -1,0 +1,76 @@
+import type { CompiledGarment } from './compiled-garment.ts';
+import { INERT } from './kernel/assembly/constants.ts';
+import type { SolverState } from './solver-state.ts';
+
+/** No edge ends a frame longer than its rest length times the stretch cap and this much more. */
+export const OVER_CAP = 0.5;
+const SWEEPS = 8;
+
+/**
+ * Brings edges back that a frame left far longer than cloth can be: between bodies or garments that part, and at points that weigh next to
+ * nothing, contacts win against threads. Ends move by their inverse masses, stay within their max distance, and stop parting.
+ *
+ * @param stretchCap - Of the fabric. @returns How many edges were too long.
+ */
+export function limitStretch(garment: CompiledGarment, state: SolverState, stretchCap: number): number {
+  const { stretchPairs: pairs, stretchRest } = garment;
+  const most = stretchCap + OVER_CAP;
+  let first = 0;
+  for (let sweep = 0; sweep < SWEEPS; sweep++) {
+    let count = 0;
+    for (let s = 0; s < stretchRest.length; s++) {
+      const a = pairs[2 * s]!;
+      const b = pairs[2 * s + 1]!;
+      if (state.pairSum[s] === INERT) continue;
+      if (shorten(state, 4 * a, 4 * b, most * stretchRest[s]!)) count++;
+    }
+    if (sweep === 0) first = count;
+    if (count === 0) break;
+  }
+  return first;
+}
+
+/** @returns Whether the edge was too long. */
+function shorten(state: SolverState, a: number, b: number, limit: number): boolean {
+  const { positions: x, velocities: v, inverseMasses } = state;
+  const squared = squaredLength(x, a, b);
+  if (squared <= limit * limit) return false;
+  const wa = inverseMasses[a >> 2]!;
+  const wb = inverseMasses[b >> 2]!;
+  if (wa + wb === 0) return false;
+  const length = Math.sqrt(squared);
+  const share = (length - limit) / (length * (wa + wb));
+  let parting = 0;
+  for (let k = 0; k < 3; k++)
+    parting += ((v[b + k]! - v[a + k]!) * (x[b + k]! - x[a + k]!)) / (length * (wa + wb));
+  for (let k = 0; k < 3; k++) {
+    const way = x[b + k]! - x[a + k]!;
+    x[a + k] = x[a + k]! + wa * share * way;
+    x[b + k] = x[b + k]! - wb * share * way;
+    if (parting <= 0) continue;
+    v[a + k] = v[a + k]! + (wa * parting * way) / length;
+    v[b + k] = v[b + k]! - (wb * parting * way) / length;
+  }
+  holdWithinReach(state, a);
+  holdWithinReach(state, b);
+  return true;
+}
+
+/** Max distance is kept to the last. */
+function holdWithinReach({ positions: x, nextTargets, reach }: SolverState, o: number): void {
+  const most = reach[o >> 2]!;
+  const length = Math.sqrt(
+    (x[o]! - nextTargets[o]!) ** 2 +
+      (x[o + 1]! - nextTargets[o + 1]!) ** 2 +
+      (x[o + 2]! - nextTargets[o + 2]!) ** 2,
+  );
+  if (length <= most || length === 0) return;
+  for (let k = 0; k < 3; k++) {
+    const target = nextTargets[o + k]!;
+    x[o + k] = target + ((x[o + k]! - target) * most) / length;
+  }
+}
+
+function squaredLength(x: Float32Array, a: number, b: number): number {
+  return (x[b]! - x[a]!) ** 2 + (x[b + 1]! - x[a + 1]!) ** 2 + (x[b + 2]! - x[a + 2]!) ** 2;
+}
