@@ -96,10 +96,10 @@ describe('the fabric stage', function () {
     const distance = page.getByRole('textbox', { name: 'Self-collision' });
     await distance.fill('5');
     await distance.press('Enter');
-    await page.getByText(/folds slip between them unless/).waitFor();
+    await page.getByText(/folds slip past each other unless/).waitFor();
     await distance.fill('25');
     await distance.press('Enter');
-    await page.getByText(/folds slip between them unless/).waitFor({ state: 'detached' });
+    await page.getByText(/folds slip past each other unless/).waitFor({ state: 'detached' });
     await page.getByRole('button', { name: 'Self-collision back to its default' }).click();
   });
 

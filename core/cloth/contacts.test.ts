@@ -258,6 +258,33 @@ for (const name of SOLVER_NAMES) {
       });
     });
 
+    it('lets cloth out again within half a second that got two centimetres beneath', () => {
+      const fabric = { layerMargin: 0.005, damping: 1, friction: 0.4 };
+      let [sunk, least] = [0, 0];
+      layOver(
+        name,
+        0.02,
+        fabric,
+        () => 0,
+        60,
+        (solver, frame) => {
+          least = measureLowest(solver);
+          if (frame !== 30) return;
+          const { garment, positions, velocities, state } = solver;
+          for (let i = 0; i < garment.pointCount; i++) {
+            const o = 4 * i;
+            if (Math.hypot(positions[o]!, positions[o + 2]!) > 0.12) continue;
+            positions[o + 1] = -0.02;
+            state.goodPositions[o + 1] = -0.02;
+            velocities.fill(0, o, o + 3);
+            sunk++;
+          }
+        },
+      );
+      expect(sunk).above(20);
+      expect(least).above(0.004);
+    });
+
     it('lets a sheet that is held below a surface stay there, rather than stretch it', () => {
       const stiff = { stretchWarp: 4000, stretchWeft: 4000, shearStiffness: 1600, damping: 2 };
       let worst = 0;

@@ -4,30 +4,56 @@ import type { SolverState } from './solver-state.ts';
 
 /** No edge ends a frame longer than its rest length times the stretch cap and this much more. */
 export const OVER_CAP = 0.5;
-const SWEEPS = 8;
+const SWEEPS = 12;
+/** Edges from this share of the limit on are looked at: shortening others may make them too long. */
+const NEAR_LIMIT = 0.75;
 
 /**
  * Brings edges back that a frame left far longer than cloth can be: between bodies or garments that part, and at points that weigh next to
  * nothing, contacts win against threads. Ends move by their inverse masses, stay within their max distance, and stop parting.
  *
- * @param stretchCap - Of the fabric. @returns How many edges were too long.
+ * @param stretchCap - Of the fabric. @param list - See `listLong`. @returns How many edges were too long.
  */
-export function limitStretch(garment: CompiledGarment, state: SolverState, stretchCap: number): number {
+export function limitStretch(
+  garment: CompiledGarment,
+  state: SolverState,
+  stretchCap: number,
+  list: (most: number) => ArrayLike<number>,
+): number {
   const { stretchPairs: pairs, stretchRest } = garment;
   const most = stretchCap + OVER_CAP;
+  const candidates = list(NEAR_LIMIT * most);
   let first = 0;
   for (let sweep = 0; sweep < SWEEPS; sweep++) {
     let count = 0;
-    for (let s = 0; s < stretchRest.length; s++) {
-      const a = pairs[2 * s]!;
-      const b = pairs[2 * s + 1]!;
-      if (state.pairSum[s] === INERT) continue;
-      if (shorten(state, 4 * a, 4 * b, most * stretchRest[s]!)) count++;
+    for (let k = 0; k < candidates.length; k++) {
+      const s = candidates[k]!;
+      if (shorten(state, 4 * pairs[2 * s]!, 4 * pairs[2 * s + 1]!, most * stretchRest[s]!)) count++;
     }
     if (sweep === 0) first = count;
     if (count === 0) break;
   }
   return first;
+}
+
+/** Pairs that are longer than so many times their length at rest. */
+export function listLong(
+  { stretchPairs: pairs, stretchRest }: CompiledGarment,
+  { positions: x, pairSum }: SolverState,
+  most: number,
+): number[] {
+  const long: number[] = [];
+  const squaredMost = most * most;
+  for (let s = 0; s < stretchRest.length; s++) {
+    const a = 4 * pairs[2 * s]!;
+    const b = 4 * pairs[2 * s + 1]!;
+    const dx = x[b]! - x[a]!;
+    const dy = x[b + 1]! - x[a + 1]!;
+    const dz = x[b + 2]! - x[a + 2]!;
+    const rest = stretchRest[s]!;
+    if (dx * dx + dy * dy + dz * dz > squaredMost * rest * rest && pairSum[s] !== INERT) long.push(s);
+  }
+  return long;
 }
 
 /** @returns Whether the edge was too long. */

@@ -5,6 +5,8 @@ export interface Kernel {
   advance(): void;
   /** Whether all rows of an array (its first byte) are finite; 0: no. */
   areFinite(rows: number): number;
+  /** Numbers of the pairs that are longer than so many times their length at rest stand in `longPairs` then; how many. */
+  listLong(most: number): number;
   /** Normals of all surfaces as they stand at the end of the frame. */
   startSurfaces(): void;
 }

@@ -45,6 +45,7 @@ interface KernelState {
   faceQuads: Float32Array;
   faceBoxes: Float32Array;
   faceList: Uint32Array;
+  longPairs: Uint32Array;
   chainRows: Float32Array;
   block: Float32Array;
   times: Float32Array;
@@ -116,6 +117,10 @@ export class KernelSolver extends ClothSolver {
     return this.#kernel.areFinite(rows.byteOffset) !== 0;
   }
 
+  protected override listLong(most: number): Uint32Array {
+    return this.#own.longPairs.subarray(0, this.#kernel.listLong(most));
+  }
+
   protected override startSurfaces(): void {
     this.#kernel.startSurfaces();
   }
@@ -185,6 +190,7 @@ const OWN = [
   'faceQuads',
   'faceBoxes',
   'faceList',
+  'longPairs',
   'chainRows',
   'block',
   'times',
@@ -295,7 +301,7 @@ const NUMBERS = [
 ] as const;
 
 function allocateOwn(
-  { rowCount, triangles }: CompiledGarment,
+  { rowCount, triangles, stretchRest }: CompiledGarment,
   surfaces: readonly SurfaceTopology[],
   arena: KernelArena,
 ): KernelState {
@@ -320,6 +326,7 @@ function allocateOwn(
     faceQuads: arena.floats(96 * faceBlocks),
     faceBoxes: arena.floats(16 * faceBlocks),
     faceList: arena.words(2 * faceBlocks),
+    longPairs: arena.words(stretchRest.length),
     chainRows: arena.floats((CHAIN_ROW_BYTES / 4) * MOST_CHAIN_ROWS),
     block: arena.floats(BLOCK_BYTES / 4),
     times: arena.floats(2 * Part.length),

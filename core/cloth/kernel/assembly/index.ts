@@ -3,6 +3,7 @@ import { solveBend, updateFolds } from './bend';
 import { findFaceContacts, solveFaces } from './faces';
 import { updateHolds } from './give-way';
 import { Part, Slot, Surface } from './layout';
+import { listLong } from './long-pairs';
 import { updateInward, updateNormals } from './normals';
 import { advancePoints, predictFirst, pullPoints, turnTargets } from './points';
 import { prepareBodies } from './prepare-bodies';
@@ -11,6 +12,8 @@ import { findSelfFaces, solveSelfFaces } from './self-faces';
 import { at, count, now, number } from './simd';
 import { dampEdges, solveStretch } from './stretch';
 import { findNearestTriangles, solveSurface } from './surfaces';
+
+export { listLong };
 
 let mark: f64 = 0;
 

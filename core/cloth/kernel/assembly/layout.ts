@@ -93,6 +93,8 @@ export enum Slot {
   faceQuads,
   faceBoxes,
   faceList,
+  /** Pairs that a frame left too long. */
+  longPairs,
   /** Of the rows of one batch of chains: direction (by coordinate), what is left of coupling and right side. */
   chainRows,
   /** Work space of one block of points. */
