@@ -276,11 +276,11 @@ describe('the fabric stage', function () {
         await new Promise((resolve) => setTimeout(resolve, 4000));
         return (1000 * (cobweb.workbench.preview.readFrame().count - before)) / (performance.now() - start);
       });
-    // Whatever else the machine does counts too, and what its host withholds from it: the best of ten.
+    // Whatever else the machine does counts too: the best of ten. What its host withholds lowers the rate by about as much.
     let best = 0;
     for (let i = 0; i < 10 && best < 57; i++) {
       const { result: rate, stolen } = await measureStolen(measureRate);
-      best = Math.max(best, rate / Math.max(0.4, 1 - 2 * stolen));
+      best = Math.max(best, rate / Math.max(0.5, 1 - 1.25 * stolen));
       expect(rate).below(62);
     }
     expect(best).above(57);

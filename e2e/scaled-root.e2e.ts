@@ -73,6 +73,7 @@ describe('a character below a scaled root', function () {
     await press('6');
     await page.getByRole('radio', { name: 'walk' }).click();
     said.penetration = await readPenetration(page);
+    said.stretch = Number(await page.locator('[data-row=stretch]').getAttribute('data-shown'));
     await waitUntilSaved(page);
     // Where the cloth is drawn, in the world.
     said.low = await inspect(page, ({ workbench }) => {
@@ -85,8 +86,8 @@ describe('a character below a scaled root', function () {
   it('says the same in every stage as one in metres', async () => {
     const metres = await work('Metres', inMetres);
     const centimetres = await work('Centimetres', inCentimetres);
-    const { penetration, low, ...words } = centimetres;
-    const { penetration: expected, low: _low, ...theirs } = metres;
+    const { penetration, stretch, low, ...words } = centimetres;
+    const { penetration: expected, stretch: expectedStretch, low: _low, ...theirs } = metres;
     expect(words).deep.equal(theirs);
     expect(low).below(1e-6);
     expect(words.reach).equal(Math.fround(0.12));
@@ -94,6 +95,7 @@ describe('a character below a scaled root', function () {
     // The solver adds numbers that differ in their last digits: cloth in folds ends apart, and the deepest place of all with it. What is
     // measured of the same pose is the same, see demo/show-through.test.ts. A unit that was mixed up would make it a hundredfold.
     expect(penetration as number).within((expected as number) / 8, 8 * (expected as number));
+    expect(stretch as number).closeTo(expectedStretch as number, 0.15 * (expectedStretch as number));
     expect(page.faults).deep.equal([]);
   });
 

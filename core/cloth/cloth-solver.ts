@@ -8,7 +8,6 @@ import { STANDARD_GRAVITY } from './fabric.ts';
 import type { FabricSettings } from './fabric-parameters.ts';
 import type { FrameNumbers } from './frame-numbers.ts';
 import { SELF_BY_FACES } from './kernel/assembly/constants.ts';
-import { limitStretch, listLong } from './limit-stretch.ts';
 import { bindLining, carryLining, type LiningBinding, shareLiningAreas } from './lining.ts';
 import { setPosedCollision } from './set-posed-collision.ts';
 import {
@@ -320,7 +319,6 @@ export abstract class ClothSolver {
     this.#takeTargets(targets);
     this.#setBodies(forces, false);
     this.advance(frame);
-    limitStretch(this.garment, state, this.#fabric.stretchCap, (most) => this.listLong(most));
     carryLining(this.#lining, state.positions, state.velocities);
     this.#recoverIfBroken();
     state.targets.set(state.nextTargets);
@@ -359,6 +357,7 @@ export abstract class ClothSolver {
       hasInward: this.#hasInward,
       thickness: fabric.thickness,
       friction: fabric.friction,
+      stretchCap: fabric.stretchCap,
       selfDistance: fabric.selfDistance,
       isSelfByFaces: fabric.selfDistance > 0 && fabric.selfDistance < SELF_BY_FACES * this.garment.spacing,
       layerMargin: fabric.layerMargin,
@@ -400,11 +399,6 @@ export abstract class ClothSolver {
   }
 
   /** Whether all of one of the state's arrays of rows is finite. */
-  /** Pairs that are longer than so many times their length at rest. */
-  protected listLong(most: number): ArrayLike<number> {
-    return listLong(this.garment, this.state, most);
-  }
-
   protected areFinite(rows: Float32Array): boolean {
     return areFinite(rows);
   }

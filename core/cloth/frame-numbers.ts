@@ -26,6 +26,8 @@ export interface FrameNumbers {
   hasInward: boolean;
   thickness: number;
   friction: number;
+  /** Times its length at rest that cloth may be long. */
+  stretchCap: number;
   /** 0: off. */
   selfDistance: number;
   /** Folds keep off by faces, not by points alone: the mesh is coarser than the distance. */

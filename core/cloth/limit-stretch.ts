@@ -4,7 +4,8 @@ import type { SolverState } from './solver-state.ts';
 
 /** No edge ends a frame longer than its rest length times the stretch cap and this much more. */
 export const OVER_CAP = 0.5;
-const SWEEPS = 12;
+const ROUNDS = 3;
+const SWEEPS = 6;
 /** Edges from this share of the limit on are looked at: shortening others may make them too long. */
 const NEAR_LIMIT = 0.75;
 
@@ -12,28 +13,30 @@ const NEAR_LIMIT = 0.75;
  * Brings edges back that a frame left far longer than cloth can be: between bodies or garments that part, and at points that weigh next to
  * nothing, contacts win against threads. Ends move by their inverse masses, stay within their max distance, and stop parting.
  *
- * @param stretchCap - Of the fabric. @param list - See `listLong`. @returns How many edges were too long.
+ * @param stretchCap - Of the fabric. @param list - See `listLong`.
  */
 export function limitStretch(
   garment: CompiledGarment,
   state: SolverState,
   stretchCap: number,
   list: (most: number) => ArrayLike<number>,
-): number {
+): void {
   const { stretchPairs: pairs, stretchRest } = garment;
   const most = stretchCap + OVER_CAP;
-  const candidates = list(NEAR_LIMIT * most);
-  let first = 0;
-  for (let sweep = 0; sweep < SWEEPS; sweep++) {
-    let count = 0;
-    for (let k = 0; k < candidates.length; k++) {
-      const s = candidates[k]!;
-      if (shorten(state, 4 * pairs[2 * s]!, 4 * pairs[2 * s + 1]!, most * stretchRest[s]!)) count++;
+  for (let round = 0; round < ROUNDS; round++) {
+    const candidates = list(NEAR_LIMIT * most);
+    let isAnyLong = false;
+    for (let sweep = 0; sweep < SWEEPS; sweep++) {
+      let isDone = true;
+      for (let k = 0; k < candidates.length; k++) {
+        const s = candidates[k]!;
+        if (shorten(state, 4 * pairs[2 * s]!, 4 * pairs[2 * s + 1]!, most * stretchRest[s]!)) isDone = false;
+      }
+      if (isDone) break;
+      isAnyLong = true;
     }
-    if (sweep === 0) first = count;
-    if (count === 0) break;
+    if (!isAnyLong) break;
   }
-  return first;
 }
 
 /** Pairs that are longer than so many times their length at rest. */

@@ -27,6 +27,7 @@ import {
 } from './constraints/index.ts';
 import type { FabricSettings } from './fabric-parameters.ts';
 import type { FrameNumbers } from './frame-numbers.ts';
+import { limitStretch, listLong } from './limit-stretch.ts';
 import { PLAIN_ARENA } from './solver-state.ts';
 
 /** Whether the air is looked at again after a substep. */
@@ -118,6 +119,9 @@ export class PlainSolver extends ClothSolver {
       });
       if (isAirDue(frame, substep)) this.#measure('air', () => updatePushes(state, frame));
     }
+    this.#measure('stretch', () =>
+      limitStretch(this.garment, state, frame.stretchCap, (most) => listLong(this.garment, state, most)),
+    );
   }
 
   #measure(part: keyof SolverTimes, work: () => void): void {

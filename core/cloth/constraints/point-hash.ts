@@ -5,6 +5,24 @@ export function hashCell(x: number, y: number, z: number): number {
   return (Math.imul(x, 73856093) ^ Math.imul(y, 19349663) ^ Math.imul(z, 83492791)) & (HASH_CELLS - 1);
 }
 
+/** The cells around that of a row, each once: different places may share one. */
+export function listCellsAround(rows: Float32Array, i: number, cellSize: number): Set<number> {
+  const scale = 1 / cellSize;
+  const [cx, cy, cz] = [0, 1, 2].map((k) => Math.floor(rows[4 * i + k]! * scale)) as [number, number, number];
+  const cells = new Set<number>();
+  for (let n = 0; n < 27; n++)
+    cells.add(hashCell(cx + (n % 3) - 1, cy + (Math.floor(n / 3) % 3) - 1, cz + Math.floor(n / 9) - 1));
+  return cells;
+}
+
+/** Of two rows, [n, 4] each. */
+export function squaredDistance(rows: Float32Array, i: number, others: Float32Array, j: number): number {
+  const dx = others[4 * j]! - rows[4 * i]!;
+  const dy = others[4 * j + 1]! - rows[4 * i + 1]!;
+  const dz = others[4 * j + 2]! - rows[4 * i + 2]!;
+  return dx * dx + dy * dy + dz * dz;
+}
+
 /**
  * Sorts points into the cells of a hashed grid: those of cell c stand at `hashList[hashStart[c]] …`, lowest first.
  * Different places may share a cell; callers compare distances anyway.

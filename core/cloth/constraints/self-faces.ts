@@ -12,7 +12,7 @@ import {
 import { Over } from '../kernel/assembly/layout.ts';
 import type { SolverState } from '../solver-state.ts';
 import { closestPoint, writeClosest } from './closest-point.ts';
-import { buildPointHash, hashCell } from './point-hash.ts';
+import { buildPointHash, listCellsAround, squaredDistance } from './point-hash.ts';
 
 /** From the foot to the place, and the outer unit normal of the triangle. Reused. */
 const away: [number, number, number] = [0, 0, 0];
@@ -111,16 +111,12 @@ function listNear(
   { positions: x, faceCentres, hashStart, hashList }: SolverState,
   i: number,
   reach: number,
-): Set<number> {
-  const scale = 1 / reach;
-  const [cx, cy, cz] = [0, 1, 2].map((k) => Math.floor(x[4 * i + k]! * scale)) as [number, number, number];
-  // Two of the 27 cells may share a place in the table; the order is that of the best few at last.
-  const found = new Set<number>();
-  for (let n = 0; n < 27; n++) {
-    const cell = hashCell(cx + (n % 3) - 1, cy + (Math.floor(n / 3) % 3) - 1, cz + Math.floor(n / 9) - 1);
+): number[] {
+  const found: number[] = [];
+  for (const cell of listCellsAround(x, i, reach)) {
     for (let k = hashStart[cell]!; k < hashStart[cell + 1]!; k++) {
       const j = hashList[k]!;
-      if (squaredDistance(x, i, faceCentres, j) < reach * reach) found.add(j);
+      if (squaredDistance(x, i, faceCentres, j) < reach * reach) found.push(j);
     }
   }
   return found;
@@ -243,11 +239,4 @@ function measureSelfDepth(over: number, selfDistance: number): number {
   const beside = Math.sqrt(Math.max(0, squared - height * height));
   for (let k = 0; k < 3; k++) direction[k] = side * normal[k]!;
   return (selfDistance - height) * Math.max(0, 1 - beside / (0.5 * selfDistance));
-}
-
-function squaredDistance(x: Float32Array, i: number, others: Float32Array, j: number): number {
-  const dx = others[4 * j]! - x[4 * i]!;
-  const dy = others[4 * j + 1]! - x[4 * i + 1]!;
-  const dz = others[4 * j + 2]! - x[4 * i + 2]!;
-  return dx * dx + dy * dy + dz * dz;
 }

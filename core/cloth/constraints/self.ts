@@ -1,7 +1,7 @@
 import type { FrameNumbers } from '../frame-numbers.ts';
 import { SELF_SEARCH } from '../kernel/assembly/constants.ts';
 import { SELF_CANDIDATES, type SolverState } from '../solver-state.ts';
-import { buildPointHash, hashCell } from './point-hash.ts';
+import { buildPointHash, listCellsAround, squaredDistance } from './point-hash.ts';
 
 /**
  * Pairs of points of one garment that may come too near each other in this frame. Neighbours that lie nearer than the
@@ -20,24 +20,19 @@ export function findSelfPairs(
   const reachSquared = reach * reach;
   const restSquared = selfDistance * selfDistance;
   buildPointHash(state, x, pointCount, reach);
-  const scale = 1 / reach;
   let count = 0;
   const near: number[] = [];
   for (let i = 0; i < pointCount; i++) {
-    const cx = Math.floor(x[4 * i]! * scale);
-    const cy = Math.floor(x[4 * i + 1]! * scale);
-    const cz = Math.floor(x[4 * i + 2]! * scale);
     near.length = 0;
-    for (let n = 0; n < 27; n++) {
-      const cell = hashCell(cx + (n % 3) - 1, cy + (Math.floor(n / 3) % 3) - 1, cz + Math.floor(n / 9) - 1);
+    for (const cell of listCellsAround(x, i, reach)) {
       for (let k = hashStart[cell]!; k < hashStart[cell + 1]!; k++) {
         const j = hashList[k]!;
         // Lowest first within a cell: the rest of it was or will be met from the other side.
         if (j >= i) break;
         if (inverseMasses[i]! + inverseMasses[j]! === 0) continue;
-        if (squaredDistance(x, i, j) >= reachSquared || squaredDistance(rest, i, j) < restSquared) continue;
-        // Two of the 27 cells may share a place in the table.
-        if (!near.includes(j)) near.push(j);
+        if (squaredDistance(x, i, x, j) >= reachSquared || squaredDistance(rest, i, rest, j) < restSquared)
+          continue;
+        near.push(j);
       }
     }
     near.sort((p, q) => p - q);
@@ -48,13 +43,6 @@ export function findSelfPairs(
     }
   }
   return count;
-}
-
-function squaredDistance(x: Float32Array, i: number, j: number): number {
-  const dx = x[4 * j]! - x[4 * i]!;
-  const dy = x[4 * j + 1]! - x[4 * i + 1]!;
-  const dz = x[4 * j + 2]! - x[4 * i + 2]!;
-  return dx * dx + dy * dy + dz * dz;
 }
 
 /** Parts the pairs that came too near, and takes from their sliding what friction allows. */

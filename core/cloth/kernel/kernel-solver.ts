@@ -4,6 +4,7 @@ import { MOST_CHAIN_ROWS } from '../compile/pack-chains.ts';
 import type { CompiledGarment } from '../compiled-garment.ts';
 import type { FabricSettings } from '../fabric-parameters.ts';
 import { type FrameNumbers, WAVE_COUNT } from '../frame-numbers.ts';
+import { limitStretch } from '../limit-stretch.ts';
 import {
   allocateState,
   MOST_CAPSULES,
@@ -68,6 +69,7 @@ const COST = { blockTest: 18, quadTest: 29, quad: 119 } as const;
  */
 export class KernelSolver extends ClothSolver {
   readonly #kernel: Kernel;
+  readonly #clock: () => number;
   readonly #own: KernelState;
   readonly #words: Uint32Array;
   readonly #numbers: Float32Array;
@@ -76,7 +78,7 @@ export class KernelSolver extends ClothSolver {
   constructor(
     garment: CompiledGarment,
     fabric: FabricSettings,
-    { clock, surfaces = [] }: SolverOptions = {},
+    { clock = () => 0, surfaces = [] }: SolverOptions = {},
   ) {
     const arena = KernelArena.measure(ARENA_START, (counting) => {
       allocateState(garment, surfaces, counting);
@@ -89,7 +91,8 @@ export class KernelSolver extends ClothSolver {
     this.#words = new Uint32Array(buffer, HEADER, Slot.length);
     this.#numbers = new Float32Array(buffer, HEADER, Slot.length);
     this.#times = new Float64Array(buffer, this.#own.times.byteOffset, Part.length);
-    this.#kernel = startKernel(arena.memory, clock ?? (() => 0));
+    this.#kernel = startKernel(arena.memory, clock);
+    this.#clock = clock;
     this.#writeAddresses();
     toByteOffsets(this.state);
   }
@@ -117,10 +120,6 @@ export class KernelSolver extends ClothSolver {
     return this.#kernel.areFinite(rows.byteOffset) !== 0;
   }
 
-  protected override listLong(most: number): Uint32Array {
-    return this.#own.longPairs.subarray(0, this.#kernel.listLong(most));
-  }
-
   protected override startSurfaces(): void {
     this.#kernel.startSurfaces();
   }
@@ -128,6 +127,11 @@ export class KernelSolver extends ClothSolver {
   protected override advance(frame: FrameNumbers): void {
     this.#writeFrame(frame);
     this.#kernel.advance();
+    const start = this.#clock();
+    limitStretch(this.garment, this.state, frame.stretchCap, (most) =>
+      this.#own.longPairs.subarray(0, this.#kernel.listLong(most)),
+    );
+    this.#times[Part.stretch] = this.#times[Part.stretch]! + this.#clock() - start;
   }
 
   #writeAddresses(): void {

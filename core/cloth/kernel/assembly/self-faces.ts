@@ -3,7 +3,7 @@ import { MOST_PUSH_SPEED, RECOVERY_SPEED, SELF_CLOSING, SELF_FACING, SELF_NEARES
 import { Over, Slot } from './layout';
 import { at, count, cross, dot, number, storeTurned } from './simd';
 
-/** Unit normal of the triangle that `measureFace` looked at, where a contact is; otherwise of any length. */
+/** Normal of the triangle that `measureFace` looked at, of any length. */
 let normal: v128 = f32x4.splat(0);
 
 /**
