@@ -9,8 +9,7 @@ import { findProjectRoot } from '../server/project-root.ts';
 import { getFaultyDeliveryFile, getFerryPilotFile, getLamplighterFile } from '../server/seed-demo.ts';
 import { createLamplighterDocument, createPilotDocument } from './demo-documents.ts';
 
-describe('maps of the demo garments as images', function () {
-  this.timeout(120_000);
+describe('maps of the demo garments as images', () => {
   const cache = join(findProjectRoot(), '.cobweb', 'cache');
   const read = async (file: string): Promise<Character> =>
     (await readCharacter([{ name: 'demo.glb', bytes: readFileSync(file) }])).character;

@@ -8,9 +8,7 @@ import type { BrushBench } from './brush-bench.ts';
 import { hashSkirt } from './hash-skirt.ts';
 import type { BenchRun } from './run-bench.ts';
 
-describe('the bench', function () {
-  this.timeout(120_000);
-
+describe('the bench', () => {
   it('simulates the same on one thread or several at once', async () => {
     const here = hashSkirt();
     const root = findProjectRoot();

@@ -74,9 +74,7 @@ const PLACES = [
 ] as const;
 
 for (const name of SOLVER_NAMES) {
-  describe(`bodies against the faces of a coarse mesh, ${name} solver`, function () {
-    this.timeout(60_000);
-
+  describe(`bodies against the faces of a coarse mesh, ${name} solver`, () => {
     for (const isUneven of [false, true])
       it(`stay beneath ${isUneven ? 'uneven' : 'even'} cloth down to a quarter of its spacing, at up to 10 m/s`, () => {
         const sheet = createDrum(isUneven);

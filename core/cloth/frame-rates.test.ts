@@ -77,20 +77,14 @@ function wave(fabric: string, readFrame: () => number): { hem: number; strain: n
   }
 }
 
-describe('cloth at any frame rate', function () {
-  this.timeout(120_000);
-  // Threads of a knit look once a frame for what holds them.
-  for (const [fabric, most] of [
-    ['Oilskin', 1.1],
-    ['Jersey knit', 1.2],
-    ['Chiffon', 1.1],
-  ] as const) {
+describe('cloth at any frame rate', () => {
+  for (const fabric of ['Oilskin', 'Jersey knit', 'Chiffon']) {
     it(`waves alike: ${fabric}`, () => {
       const measured = Object.values(CLOCKS).map((clock) => wave(fabric, clock()));
       const hems = measured.map(({ hem }) => hem);
       const strains = measured.map(({ strain }) => strain);
       expect(Math.max(...hems) - Math.min(...hems)).below(0.003);
-      expect(Math.max(...strains) / Math.min(...strains)).below(most);
+      expect(Math.max(...strains) / Math.min(...strains)).below(1.1);
       // It waved.
       expect(Math.max(...hems)).above(-0.498);
     });

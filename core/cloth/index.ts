@@ -36,5 +36,5 @@ export { KernelSolver } from './kernel/kernel-solver.ts';
 export { PlainSolver } from './plain-solver.ts';
 export type { SurfaceTopology } from './solver-state.ts';
 export { computeTethers, type Tethers } from './tethers.ts';
-export { visitStrains } from './visit-strains.ts';
+export { visitStrains, writeStrains } from './visit-strains.ts';
 export { computeWindAt, NO_WIND, STILL_AIR, type Wind, type WindSettings } from './wind.ts';

@@ -4,7 +4,7 @@ import type { SolverState } from './solver-state.ts';
 
 /** No edge ends a frame longer than its rest length times the stretch cap and this much more. */
 export const OVER_CAP = 0.5;
-const ROUNDS = 3;
+const ROUNDS = 5;
 const SWEEPS = 6;
 /** Edges from this share of the limit on are looked at: shortening others may make them too long. */
 const NEAR_LIMIT = 0.75;

@@ -4,6 +4,7 @@ import {
   dampEdges,
   findFaceContacts,
   findNearestTriangles,
+  findRidgeContacts,
   findSelfFaces,
   findSelfPairs,
   holdTethers,
@@ -14,6 +15,7 @@ import {
   solveBend,
   solveBodies,
   solveFaces,
+  solveRidges,
   solveSelf,
   solveSelfFaces,
   solveStretch,
@@ -30,7 +32,7 @@ import type { FrameNumbers } from './frame-numbers.ts';
 import { limitStretch, listLong } from './limit-stretch.ts';
 import { PLAIN_ARENA } from './solver-state.ts';
 
-/** Whether the air is looked at again after a substep. */
+/** Whether the air, and what holds threads that give way, are looked at again after a substep. */
 function isAirDue({ airEvery, substeps }: FrameNumbers, substep: number): boolean {
   return (substep + 1) % airEvery === 0 && substep + 1 < substeps;
 }
@@ -75,11 +77,13 @@ export class PlainSolver extends ClothSolver {
         selfCount = find(state, restPositions, pointCount, frame);
       });
     }
+    const ridgeCounts: number[] = [];
     if (hasSurfaces) {
       this.#measure('layers', () => {
         for (const surface of state.surfaces) {
           findNearestTriangles(state, surface, pointCount, frame);
           updateNormals(surface.to, surface.triangles, surface.normals);
+          ridgeCounts.push(findRidgeContacts(state, surface, pointCount, frame));
         }
       });
     }
@@ -104,7 +108,10 @@ export class PlainSolver extends ClothSolver {
       if (selfCount > 0) this.#measure('self', () => solve(state, frame, selfCount));
       if (hasSurfaces) {
         this.#measure('layers', () => {
-          for (const surface of state.surfaces) solveSurface(state, surface, pointCount, frame, share);
+          state.surfaces.forEach((surface, s) => {
+            solveSurface(state, surface, pointCount, frame, share);
+            solveRidges(state, surface, frame, share, ridgeCounts[s]!);
+          });
         });
       }
       pull(state, frame);
@@ -117,7 +124,10 @@ export class PlainSolver extends ClothSolver {
         updateVelocities(state, frame);
         if (substep + 1 < substeps) predict(state, frame, (substep + 2) / substeps);
       });
-      if (isAirDue(frame, substep)) this.#measure('air', () => updatePushes(state, frame));
+      if (isAirDue(frame, substep)) {
+        this.#measure('air', () => updatePushes(state, frame));
+        if (frame.givesWay) this.#measure('stretch', () => updateHolds(state));
+      }
     }
     this.#measure('stretch', () =>
       limitStretch(this.garment, state, frame.stretchCap, (most) => listLong(this.garment, state, most)),

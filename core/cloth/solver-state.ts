@@ -159,6 +159,12 @@ export interface SurfaceState {
   centres: Float32Array;
   /** One more than the surface's point that each garment point was nearest to; 0: none. A guess to start from. [R] */
   nearPoints: Uint32Array;
+  /** One more than the garment point that is nearest to each of those that are nearest to it; 0: none. [p] */
+  over: Uint32Array;
+  /** How far each point stands out of those around it, m; 0: little. [p] */
+  rises: Float32Array;
+  /** Places that stand out, see `findRidgeContacts`. [p + 3 t, 3] */
+  ridgeContacts: Uint32Array;
 }
 
 /** No triangle. */
@@ -278,6 +284,9 @@ function allocateSurface(surface: SurfaceTopology, rowCount: number, arena: Aren
     nearest: arena.words(rowCount),
     clearances: arena.floats(rowCount),
     nearPoints: arena.words(rowCount),
+    over: arena.words(pointCount),
+    rises: arena.floats(pointCount),
+    ridgeContacts: arena.words(3 * (pointCount + triangles.length)),
     centres: arena.floats((4 * triangles.length) / 3),
   };
 }

@@ -1,4 +1,5 @@
 export { assert, checkLength } from './assert.ts';
+export { type Bounds, boundPlaces, measureDiagonal } from './bound-places.ts';
 export { writeClosestWeights } from './closest-weights.ts';
 export { DisjointSets } from './disjoint-sets.ts';
 export {

@@ -63,6 +63,16 @@ export class SpatialIndex {
     };
   }
 
+  /** Whether any triangle within a distance (m) of a place passes a test. */
+  hasWithin(x: number, y: number, z: number, distance: number, test: (triangle: number) => boolean): boolean {
+    const place = new Vector3(x, y, z);
+    return this.#tree.shapecast({
+      intersectsBounds: (box) => box.distanceToPoint(place) <= distance,
+      intersectsTriangle: (triangle, index) =>
+        triangle.closestPointToPoint(place, this.#query).distanceTo(place) <= distance && test(index),
+    });
+  }
+
   /** First hit of a ray, both faces counted. Direction of unit length. */
   castRay(origin: ArrayLike<number>, direction: ArrayLike<number>, maxDistance = 1e9): RayHit | null {
     this.#ray.origin.set(origin[0]!, origin[1]!, origin[2]!);

@@ -1,3 +1,5 @@
+import { boundPlaces } from '../../math/index.ts';
+
 /** A row of the solver: welded vertices in the order in which they lie in its memory. */
 export type SolverIndex = number & { readonly brand: 'SolverIndex' };
 
@@ -10,14 +12,8 @@ export type SolverIndex = number & { readonly brand: 'SolverIndex' };
  */
 export function orderAlongCurve(positions: Float32Array): Uint32Array {
   const count = positions.length / 3;
-  const low = [Infinity, Infinity, Infinity];
-  const high = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < positions.length; i++) {
-    const k = i % 3;
-    low[k] = Math.min(low[k]!, positions[i]!);
-    high[k] = Math.max(high[k]!, positions[i]!);
-  }
-  const size = Math.max(high[0]! - low[0]!, high[1]! - low[1]!, high[2]! - low[2]!);
+  const { low, high } = boundPlaces(positions);
+  const size = Math.max(high[0] - low[0], high[1] - low[1], high[2] - low[2]);
   const scale = size > 0 ? 1023 / size : 0;
   const codes = new Uint32Array(count);
   for (let i = 0; i < count; i++) {

@@ -5,6 +5,7 @@ export { findFaceContacts, solveFaces } from './faces.ts';
 export { updateHolds } from './give-way.ts';
 export { updateInward, updateNormals } from './normals.ts';
 export { holdTethers, holdWithinReach, predict, pull, updateVelocities } from './points.ts';
+export { findRidgeContacts, solveRidges } from './ridges.ts';
 export { findSelfPairs, solveSelf } from './self.ts';
 export { findSelfFaces, solveSelfFaces } from './self-faces.ts';
 export { dampEdges, solveStretch } from './stretch.ts';

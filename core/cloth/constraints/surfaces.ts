@@ -1,19 +1,20 @@
 import type { FrameNumbers } from '../frame-numbers.ts';
-import { MOST_PUSH_SPEED, RECOVERY_SPEED } from '../kernel/assembly/constants.ts';
+import {
+  MEETING_SLACK,
+  MEETING_WAYS,
+  MOST_PUSH_SPEED,
+  RECOVERY_SPEED,
+  SURFACE_DEPTH,
+} from '../kernel/assembly/constants.ts';
 import { NONE, type SolverState, type SurfaceState } from '../solver-state.ts';
 import { closestPoint, writeClosest } from './closest-point.ts';
 import { buildPointHash, hashCell } from './point-hash.ts';
 
-/** Points up to this deep (m) inside a surface at the start of a frame are let out; deeper ones are left. */
-export const SURFACE_DEPTH = 0.03;
 /** Farthest (m) that a surface is looked for, however fast the point. */
 export const MOST_SEARCH = 0.3;
 /** The nearest point of a surface lies beside the foot by no more than this share of its edges. */
 export const SEARCH_EDGES = 1.2;
 
-/** A point may come nearer by so many times its way at its present speed, and so much (m) besides. */
-export const MEETING_WAYS = 1;
-export const MEETING_SLACK = 0.01;
 /** Taken off the way that a point may move before it is looked at again, m: normals turn along the surface. */
 export const CLEARANCE_SLACK = 0.002;
 /** Heights above a point and above the triangles around it differ by less than this share of the edges. */

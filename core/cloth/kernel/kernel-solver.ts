@@ -275,6 +275,9 @@ const SURFACE_ADDRESSES = [
   'clearances',
   'centres',
   'nearPoints',
+  'over',
+  'rises',
+  'ridgeContacts',
 ] as const;
 
 const COUNTS = [
@@ -329,7 +332,7 @@ function allocateOwn(
     searchList: arena.words(searched / 16),
     faceQuads: arena.floats(96 * faceBlocks),
     faceBoxes: arena.floats(16 * faceBlocks),
-    faceList: arena.words(2 * faceBlocks),
+    faceList: arena.words(3 * faceBlocks),
     longPairs: arena.words(stretchRest.length),
     chainRows: arena.floats((CHAIN_ROW_BYTES / 4) * MOST_CHAIN_ROWS),
     block: arena.floats(BLOCK_BYTES / 4),

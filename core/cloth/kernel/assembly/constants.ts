@@ -41,3 +41,10 @@ export const SELF_OVER = 0.25;
 export const SELF_CLOSING = 0.5;
 /** Compliance of a slot of stretch pairs that does nothing, 1/kg. A power of two: the same in 32 bits. */
 export const INERT = 1.2676506002282294e30;
+/** A point of a surface that stands out of its neighbours by more than this share of the spacing may come through between points. */
+export const RIDGE_RISE = 0.1;
+/** Points up to this deep (m) inside a surface at the start of a frame are let out; deeper ones are left. */
+export const SURFACE_DEPTH = 0.03;
+/** A point may come nearer to a surface by so many times its way at its present speed, and so much (m) besides. */
+export const MEETING_WAYS = 1;
+export const MEETING_SLACK = 0.01;

@@ -1,10 +1,12 @@
 import { measureCapsule, pushX, pushY, pushZ, resolveContact } from './bodies';
 import { FACE_SHARE, FACE_SLACK, MOST_FACE_BODIES, MOST_FACE_DIVISIONS, MOST_STRETCHED } from './constants';
 import { CAPSULE_BYTES, HULL_BYTES, Slot } from './layout';
-import { at, count, dot, number } from './simd';
+import { at, count, dot, mix, number, turnX, turnY, turnZ } from './simd';
 
 const SQRT3: f32 = 1.7320508075688772;
 const EVEN: f32 = 1e-3;
+/** What is this much nearer than it seems is looked at once more, in full. */
+const NEARLY: f32 = 1.0001;
 
 /** Triangles that bodies may come through between their corners, see `constraints/faces.ts`. @returns How many. */
 export function findFaceContacts(): i32 {
@@ -38,7 +40,8 @@ function markBlocks(thin: usize, thinCount: i32): void {
   const blocks = count(Slot.rowCount) >> 4;
   const marks = at(Slot.searchList);
   const seconds = number(Slot.seconds);
-  const beside: f32 = <f32>MOST_STRETCHED * number(Slot.largestFace) + <f32>FACE_SLACK;
+  // No place of a triangle is farther from its nearest corner than this share of its longest side.
+  const beside: f32 = (<f32>MOST_STRETCHED * number(Slot.largestFace)) / SQRT3 + <f32>FACE_SLACK;
   let x = at(Slot.positions);
   let v = at(Slot.velocities);
   for (let block = 0; block < blocks; block++) {
@@ -68,72 +71,172 @@ function markBlocks(thin: usize, thinCount: i32): void {
 }
 
 function listContacts(thin: usize, thinCount: i32, triangleCount: i32): i32 {
-  const x = at(Slot.positions);
-  const v = at(Slot.velocities);
-  const masses = at(Slot.inverseMasses);
-  const seconds = number(Slot.seconds);
-  const marks = at(Slot.searchList);
   // Smaller ones are of one part beside every body.
   let leastHole: f32 = f32.MAX_VALUE;
   for (let i = 0; i < thinCount; i++) leastHole = min<f32>(leastHole, load<f32>(thin + (<usize>i << 6), 12));
-  const leastSize: f32 = SQRT3 * leastHole;
-  const leastSquared: f32 = leastSize * leastSize;
+  const leastSquared = f32x4.splat(3 * leastHole * leastHole);
+  const x = at(Slot.positions);
+  const marks = at(Slot.searchList);
+  const first = at(Slot.faceContacts);
   let corners = at(Slot.triangles);
-  let out = at(Slot.faceContacts);
-  const first = out;
-  for (let t = 0; t < triangleCount; t++, corners += 12) {
-    const a = <usize>load<u32>(corners, 0);
-    const b = <usize>load<u32>(corners, 4);
-    const c = <usize>load<u32>(corners, 8);
-    const mark = load<u32>(marks + ((a >> 8) << 2)) | load<u32>(marks + ((b >> 8) << 2)) | load<u32>(marks + ((c >> 8) << 2));
-    if (mark == 0) continue;
-    if (load<f32>(masses + (a >> 2)) + load<f32>(masses + (b >> 2)) + load<f32>(masses + (c >> 2)) == 0) continue;
-    const xa = v128.load(x + a);
-    const xb = v128.load(x + b);
-    const xc = v128.load(x + c);
-    const u = f32x4.sub(xb, xa);
-    const w = f32x4.sub(xc, xa);
-    const o = f32x4.sub(xc, xb);
-    const squared: f32 = max<f32>(dot(u, u), max<f32>(dot(w, w), dot(o, o)));
-    if (squared < leastSquared) continue;
-    const size: f32 = sqrt<f32>(squared);
-    const va = v128.load(v + a);
-    const vb = v128.load(v + b);
-    const vc = v128.load(v + c);
-    const fastest: f32 = max<f32>(dot(va, va), max<f32>(dot(vb, vb), dot(vc, vc)));
-    const reach = f32x4.splat(sqrt<f32>(fastest) * seconds + <f32>FACE_SLACK);
-    const low = f32x4.sub(f32x4.pmin(xa, f32x4.pmin(xb, xc)), reach);
-    const high = f32x4.add(f32x4.pmax(xa, f32x4.pmax(xb, xc)), reach);
-    let found = 0;
-    for (let i = 0; i < thinCount && found < MOST_FACE_BODIES; i++) {
-      if (((mark >> <u32>min<i32>(i, 31)) & 1) == 0) continue;
-      const box = thin + (<usize>i << 6);
-      if (size < SQRT3 * load<f32>(box, 12)) continue;
-      const apart = v128.or(f32x4.gt(low, v128.load(box, 16)), f32x4.lt(high, v128.load(box, 0)));
-      if ((i32x4.bitmask(apart) & 7) != 0) continue;
-      const divisions = <i32>min<f32>(<f32>MOST_FACE_DIVISIONS, ceil<f32>(size / (SQRT3 * load<f32>(box, 12)) - EVEN));
-      if (divisions < 2 || isFarFromAxis(box, xa, xb, xc, reach)) continue;
-      store<u32>(out, t, 0);
-      store<u32>(out, 8 * load<u32>(box, 28) + divisions, 4);
-      out += 8;
-      found++;
+  let out = first;
+  const usual = <f32>MOST_STRETCHED * number(Slot.largestFace);
+  const mostUsual = f32x4.splat(usual * usual);
+  // Four at a time by their sizes and marks, which few pass; the last of the list may stand more than once.
+  for (let t = 0; t < triangleCount; t += 4) {
+    const last = triangleCount - 1 - t;
+    const second = corners + <usize>(12 * min<i32>(1, last));
+    const third = corners + <usize>(12 * min<i32>(2, last));
+    const fourth = corners + <usize>(12 * min<i32>(3, last));
+    const squared = measureLongest(x, corners, second, third, fourth);
+    const large = i32x4.bitmask(f32x4.gt(squared, leastSquared));
+    if (large != 0) {
+      // Stretched farther, what is beside the blocks of its corners does not tell.
+      const huge = i32x4.bitmask(f32x4.gt(squared, mostUsual));
+      for (let lane = 0; lane <= min<i32>(3, last); lane++) {
+        if (((large >> lane) & 1) == 0) continue;
+        const own = corners + <usize>(12 * lane);
+        const mark = ((huge >> lane) & 1) != 0 ? <u32>0xffffffff : findMark(marks, own);
+        if (mark != 0) out = listBodies(out, t + lane, own, mark, measureSize(x, own), thin, thinCount);
+      }
     }
+    corners += 48;
   }
   return <i32>((out - first) >> 3);
 }
 
-/** Whether a triangle is farther from a round body's axis than both can come to meet in the frame. */
+/** The longest side of a triangle. */
 @inline
-function isFarFromAxis(body: usize, xa: v128, xb: v128, xc: v128, reach: v128): bool {
+function measureSize(x: usize, corners: usize): f32 {
+  const xa = v128.load(x + <usize>load<u32>(corners, 0));
+  const xb = v128.load(x + <usize>load<u32>(corners, 4));
+  const xc = v128.load(x + <usize>load<u32>(corners, 8));
+  return farthest(f32x4.sub(xb, xa), f32x4.sub(xc, xa), f32x4.sub(xc, xb));
+}
+
+/** Thin bodies that may come to a triangle, by the blocks of its corners. */
+@inline
+function findMark(marks: usize, corners: usize): u32 {
+  const a = load<u32>(corners, 0);
+  const b = load<u32>(corners, 4);
+  const c = load<u32>(corners, 8);
+  return (
+    load<u32>(marks + (<usize>(a >> 8) << 2)) |
+    load<u32>(marks + (<usize>(b >> 8) << 2)) |
+    load<u32>(marks + (<usize>(c >> 8) << 2))
+  );
+}
+
+/** Square of the longest side of four triangles. */
+@inline
+function measureLongest(x: usize, t0: usize, t1: usize, t2: usize, t3: usize): v128 {
+  const a0 = v128.load(x + <usize>load<u32>(t0, 0));
+  const b0 = v128.load(x + <usize>load<u32>(t0, 4));
+  const c0 = v128.load(x + <usize>load<u32>(t0, 8));
+  const a1 = v128.load(x + <usize>load<u32>(t1, 0));
+  const b1 = v128.load(x + <usize>load<u32>(t1, 4));
+  const c1 = v128.load(x + <usize>load<u32>(t1, 8));
+  const a2 = v128.load(x + <usize>load<u32>(t2, 0));
+  const b2 = v128.load(x + <usize>load<u32>(t2, 4));
+  const c2 = v128.load(x + <usize>load<u32>(t2, 8));
+  const a3 = v128.load(x + <usize>load<u32>(t3, 0));
+  const b3 = v128.load(x + <usize>load<u32>(t3, 4));
+  const c3 = v128.load(x + <usize>load<u32>(t3, 8));
+  const ab = addSquares(f32x4.sub(b0, a0), f32x4.sub(b1, a1), f32x4.sub(b2, a2), f32x4.sub(b3, a3));
+  const bc = addSquares(f32x4.sub(c0, b0), f32x4.sub(c1, b1), f32x4.sub(c2, b2), f32x4.sub(c3, b3));
+  const ca = addSquares(f32x4.sub(a0, c0), f32x4.sub(a1, c1), f32x4.sub(a2, c2), f32x4.sub(a3, c3));
+  return f32x4.pmax(ab, f32x4.pmax(bc, ca));
+}
+
+/** Square of the length of four rows. */
+@inline
+function addSquares(r0: v128, r1: v128, r2: v128, r3: v128): v128 {
+  const x = turnX(r0, r1, r2, r3);
+  const y = turnY(r0, r1, r2, r3);
+  const z = turnZ(r0, r1, r2, r3);
+  return f32x4.add(f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)), f32x4.mul(z, z));
+}
+
+/** The thin bodies of a mark that one large triangle may meet. @returns The end of the list. */
+function listBodies(out: usize, t: i32, corners: usize, mark: u32, size: f32, thin: usize, thinCount: i32): usize {
+  let low = f32x4.splat(0);
+  let high = low;
+  let middle = low;
+  let reach: f32 = -1;
+  let around: f32 = -1;
+  let found = 0;
+  while (mark != 0 && found < MOST_FACE_BODIES) {
+    const bit = ctz<u32>(mark);
+    mark &= mark - 1;
+    // The last bit stands for all bodies from there on.
+    const end = bit == 31 ? thinCount : min<i32>(<i32>bit + 1, thinCount);
+    for (let i = <i32>bit; i < end && found < MOST_FACE_BODIES; i++) {
+      const box = thin + (<usize>i << 6);
+      const hole: f32 = SQRT3 * load<f32>(box, 12);
+      // One part would do.
+      if (size <= hole + EVEN * hole) continue;
+      if (reach < 0) {
+        reach = measureWay(corners);
+        if (reach < 0) return out;
+        const x = at(Slot.positions);
+        const xa = v128.load(x + <usize>load<u32>(corners, 0));
+        const xb = v128.load(x + <usize>load<u32>(corners, 4));
+        const xc = v128.load(x + <usize>load<u32>(corners, 8));
+        low = f32x4.sub(f32x4.pmin(xa, f32x4.pmin(xb, xc)), f32x4.splat(reach));
+        high = f32x4.add(f32x4.pmax(xa, f32x4.pmax(xb, xc)), f32x4.splat(reach));
+        middle = f32x4.mul(f32x4.add(xa, f32x4.add(xb, xc)), f32x4.splat(<f32>(1.0 / 3.0)));
+      }
+      const apart = v128.or(f32x4.gt(low, v128.load(box, 16)), f32x4.lt(high, v128.load(box, 0)));
+      if ((i32x4.bitmask(apart) & 7) != 0) continue;
+      if (around < 0) around = measureAround(corners, middle);
+      if (isFarFromAxis(box, middle, around + reach)) continue;
+      const divisions = <i32>min<f32>(<f32>MOST_FACE_DIVISIONS, ceil<f32>(size / hole - EVEN));
+      store<u32>(out, t, 0);
+      store<u32>(out, 8 * load<u32>(box, 28) + max<i32>(divisions, 2), 4);
+      out += 8;
+      found++;
+    }
+  }
+  return out;
+}
+
+/** How far a triangle may go in the frame, with slack; below 0 when all corners are held. Exact, since few bodies are listed. */
+@inline
+function measureWay(corners: usize): f32 {
+  const masses = at(Slot.inverseMasses);
+  const v = at(Slot.velocities);
+  const a = <usize>load<u32>(corners, 0);
+  const b = <usize>load<u32>(corners, 4);
+  const c = <usize>load<u32>(corners, 8);
+  if (load<f32>(masses + (a >> 2)) + load<f32>(masses + (b >> 2)) + load<f32>(masses + (c >> 2)) == 0) return -1;
+  const va = v128.load(v + a);
+  const vb = v128.load(v + b);
+  const vc = v128.load(v + c);
+  const fastest: f32 = max<f32>(dot(va, va), max<f32>(dot(vb, vb), dot(vc, vc)));
+  return sqrt<f32>(fastest) * number(Slot.seconds) + <f32>FACE_SLACK;
+}
+
+/** From the middle of a triangle to its farthest corner. */
+@inline
+function measureAround(corners: usize, middle: v128): f32 {
+  const x = at(Slot.positions);
+  return farthest(
+    f32x4.sub(v128.load(x + <usize>load<u32>(corners, 0)), middle),
+    f32x4.sub(v128.load(x + <usize>load<u32>(corners, 4)), middle),
+    f32x4.sub(v128.load(x + <usize>load<u32>(corners, 8)), middle),
+  );
+}
+
+/** Whether the middle of a triangle is farther from a round body's axis than both can come to meet in the frame. */
+@inline
+function isFarFromAxis(body: usize, middle: v128, reach: f32): bool {
   const most = load<f32>(body, 44);
   if (most == f32.MAX_VALUE) return false;
-  const middle = f32x4.mul(f32x4.add(xa, f32x4.add(xb, xc)), f32x4.splat(<f32>(1.0 / 3.0)));
   const q = f32x4.sub(middle, v128.load(body, 32));
   const d = v128.load(body, 48);
   const t: f32 = min<f32>(max<f32>(dot(q, d) * load<f32>(body, 60), 0), 1);
   const away = f32x4.sub(q, f32x4.mul(d, f32x4.splat(t)));
-  const size = farthest(f32x4.sub(xa, middle), f32x4.sub(xb, middle), f32x4.sub(xc, middle));
-  const limit: f32 = most + size + f32x4.extract_lane(reach, 0);
+  const limit: f32 = most + reach;
   return dot(away, away) > limit * limit;
 }
 
@@ -226,7 +329,9 @@ function meetFace(corners: usize, index: i32, record: usize, isHull: bool, divis
   const bodyLow = v128.load(record, 0);
   const bodyHigh = v128.load(record, 16);
   if ((i32x4.bitmask(v128.or(f32x4.gt(bodyLow, high), f32x4.lt(bodyHigh, low))) & 7) != 0) return;
-  if (!isHull && isFar(record, xa, xb, xc, sa, sb, sc)) return;
+  if (!isHull) {
+    if (divisions == 2 ? !touchesMiddles(record, xa, xb, xc, sa, sb, sc) : isFar(record, xa, xb, xc, sa, sb, sc)) return;
+  }
   const wa = load<f32>(masses + (a >> 2));
   const wb = load<f32>(masses + (b >> 2));
   const wc = load<f32>(masses + (c >> 2));
@@ -270,6 +375,62 @@ function meetFace(corners: usize, index: i32, record: usize, isHull: bool, divis
   v128.store(x + c, xc);
 }
 
+/** Whether a round body may touch the middle of a side, or one goes so far that it must be followed on its way. */
+@inline
+function touchesMiddles(capsule: usize, xa: v128, xb: v128, xc: v128, sa: v128, sb: v128, sc: v128): bool {
+  const half = f32x4.splat(0.5);
+  const zero = f32x4.splat(0);
+  const one = f32x4.splat(1);
+  const ab = f32x4.mul(half, f32x4.add(xa, xb));
+  const bc = f32x4.mul(half, f32x4.add(xb, xc));
+  const ca = f32x4.mul(half, f32x4.add(xc, xa));
+  const px = turnX(ab, bc, ca, ca);
+  const py = turnY(ab, bc, ca, ca);
+  const pz = turnZ(ab, bc, ca, ca);
+  const qx = f32x4.sub(px, v128.load32_splat(capsule, 32));
+  const qy = f32x4.sub(py, v128.load32_splat(capsule, 36));
+  const qz = f32x4.sub(pz, v128.load32_splat(capsule, 40));
+  const dx = v128.load32_splat(capsule, 48);
+  const dy = v128.load32_splat(capsule, 52);
+  const dz = v128.load32_splat(capsule, 56);
+  const dotted = f32x4.add(f32x4.add(f32x4.mul(qx, dx), f32x4.mul(qy, dy)), f32x4.mul(qz, dz));
+  const foot = f32x4.mul(dotted, v128.load32_splat(capsule, 64));
+  let t = foot;
+  if (load<f32>(capsule, 68) != 0) {
+    const height = f32x4.sqrt(measureSquared(qx, qy, qz, foot, dx, dy, dz));
+    t = f32x4.sub(foot, f32x4.mul(height, v128.load32_splat(capsule, 68)));
+  }
+  t = f32x4.pmin(f32x4.pmax(t, zero), one);
+  const radius = f32x4.mul(
+    f32x4.add(
+      f32x4.add(v128.load32_splat(capsule, 44), f32x4.splat(number(Slot.thickness))),
+      f32x4.mul(t, v128.load32_splat(capsule, 60)),
+    ),
+    f32x4.splat(NEARLY),
+  );
+  const near = f32x4.lt(measureSquared(qx, qy, qz, t, dx, dy, dz), f32x4.mul(radius, radius));
+  const wab = f32x4.sub(ab, f32x4.mul(half, f32x4.add(sa, sb)));
+  const wbc = f32x4.sub(bc, f32x4.mul(half, f32x4.add(sb, sc)));
+  const wca = f32x4.sub(ca, f32x4.mul(half, f32x4.add(sc, sa)));
+  const mx = f32x4.sub(turnX(wab, wbc, wca, wca), v128.load32_splat(capsule, 80));
+  const my = f32x4.sub(turnY(wab, wbc, wca, wca), v128.load32_splat(capsule, 84));
+  const mz = f32x4.sub(turnZ(wab, wbc, wca, wca), v128.load32_splat(capsule, 88));
+  const ex = v128.load32_splat(capsule, 96);
+  const ey = v128.load32_splat(capsule, 100);
+  const ez = v128.load32_splat(capsule, 104);
+  const sweep = f32x4.div(v128.load32_splat(capsule, 72), f32x4.splat(NEARLY));
+  return v128.any_true(v128.or(near, f32x4.gt(measureSquared(mx, my, mz, t, ex, ey, ez), sweep)));
+}
+
+/** Squares of the lengths of q - t d. */
+@inline
+function measureSquared(qx: v128, qy: v128, qz: v128, t: v128, dx: v128, dy: v128, dz: v128): v128 {
+  const x = f32x4.sub(qx, f32x4.mul(t, dx));
+  const y = f32x4.sub(qy, f32x4.mul(t, dy));
+  const z = f32x4.sub(qz, f32x4.mul(t, dz));
+  return f32x4.add(f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)), f32x4.mul(z, z));
+}
+
 /** Whether no place of a triangle can touch a round body, by the distance of its middle and by how far all move. */
 @inline
 function isFar(capsule: usize, xa: v128, xb: v128, xc: v128, sa: v128, sb: v128, sc: v128): bool {
@@ -288,12 +449,4 @@ function isFar(capsule: usize, xa: v128, xb: v128, xc: v128, sa: v128, sb: v128,
 @inline
 function farthest(a: v128, b: v128, c: v128): f32 {
   return sqrt<f32>(max<f32>(dot(a, a), max<f32>(dot(b, b), dot(c, c))));
-}
-
-@inline
-function mix(a: v128, b: v128, c: v128, fa: f32, fb: f32, fc: f32): v128 {
-  return f32x4.add(
-    f32x4.mul(a, f32x4.splat(fa)),
-    f32x4.add(f32x4.mul(b, f32x4.splat(fb)), f32x4.mul(c, f32x4.splat(fc))),
-  );
 }

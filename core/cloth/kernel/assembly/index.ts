@@ -7,6 +7,7 @@ import { listLong } from './long-pairs';
 import { updateInward, updateNormals } from './normals';
 import { advancePoints, predictFirst, pullPoints, turnTargets } from './points';
 import { prepareBodies } from './prepare-bodies';
+import { findRidgeContacts, solveRidges } from './ridges';
 import { findSelfPairs, solveSelf } from './self';
 import { findSelfFaces, solveSelfFaces } from './self-faces';
 import { at, count, now, number } from './simd';
@@ -74,6 +75,9 @@ export function advance(): void {
       findNearestTriangles(at(Slot.surfaces) + <usize>(s * Surface.length * 4));
     }
     startSurfaces();
+    for (let s = 0; s < surfaceCount; s++) {
+      findRidgeContacts(at(Slot.surfaces) + <usize>(s * Surface.length * 4));
+    }
     book(Part.layers);
   }
   const faceContacts = findFaceContacts();
@@ -108,7 +112,9 @@ export function advance(): void {
       const surfaceCount = count(Slot.surfaceCount);
       const share: f32 = <f32>(substep + 1) / <f32>substeps;
       for (let s = 0; s < surfaceCount; s++) {
-        solveSurface(at(Slot.surfaces) + <usize>(s * Surface.length * 4), share);
+        const surface = at(Slot.surfaces) + <usize>(s * Surface.length * 4);
+        solveSurface(surface, share);
+        solveRidges(surface, share);
       }
       book(Part.layers);
     }
@@ -120,6 +126,10 @@ export function advance(): void {
     if ((substep + 1) % airEvery == 0 && substep + 1 < substeps) {
       updatePushes();
       book(Part.air);
+      if (count(Slot.givesWay)) {
+        updateHolds();
+        book(Part.stretch);
+      }
     }
   }
 }

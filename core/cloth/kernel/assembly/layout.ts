@@ -154,8 +154,12 @@ export enum Surface {
   clearances,
   centres,
   nearPoints,
+  over,
+  rises,
+  ridgeContacts,
   pointCount,
   triangleCount,
+  ridgeCount,
   spacing,
   length,
 }

@@ -3,6 +3,9 @@ import { MOST_PUSH_SPEED, RECOVERY_SPEED, SELF_CLOSING, SELF_FACING, SELF_NEARES
 import { Over, Slot } from './layout';
 import { at, count, cross, dot, number, storeTurned } from './simd';
 
+/** Bytes of an entry of `listNearFaces`. */
+const NEAR_BYTES: usize = 12;
+
 /** Normal of the triangle that `measureFace` looked at, of any length. */
 let normal: v128 = f32x4.splat(0);
 
@@ -36,6 +39,7 @@ export function findSelfFaces(): i32 {
     }
     const near = listNearFaces(low, high, slow, fast, blocks);
     if (near == 0) continue;
+    markPoints(row, near);
     for (let i = first; i < last; i++) total = findFacesOf(i, near, triangleCount, total);
   }
   return total;
@@ -97,28 +101,57 @@ function prepareFaces(triangleCount: i32): i32 {
   return blocks;
 }
 
-/** Lists the 16s of triangles that some points may come near in this frame, each with the square of how near they must be now. @returns How many. */
+/**
+ * Lists the 16s of triangles that some points may come near in this frame: number, square of how near they must be now, and room for which of
+ * the points are. @returns How many.
+ */
 function listNearFaces(low: v128, high: v128, slow: v128, fast: v128, blocks: i32): i32 {
-  const most: f32 = <f32>SELF_SEARCH * number(Slot.selfDistance);
-  const seconds = f32x4.splat(number(Slot.seconds));
   let box = at(Slot.faceBoxes);
   let entry = at(Slot.faceList);
   let total = 0;
   for (let block = 0; block < blocks; block++, box += 64) {
-    const fastest = f32x4.pmax(
-      f32x4.abs(f32x4.sub(fast, v128.load(box, 32))),
-      f32x4.abs(f32x4.sub(v128.load(box, 48), slow)),
-    );
-    const way = f32x4.mul(fastest, seconds);
-    const reach: f32 = most + sqrt<f32>(dot(way, way));
+    const reach = measureReach(slow, fast, box);
     const apart = boxGap(low, high, v128.load(box, 0), v128.load(box, 16));
     if (!(dot(apart, apart) < reach * reach)) continue;
     store<i32>(entry, block, 0);
     store<f32>(entry, reach * reach, 4);
-    entry += 8;
+    entry += NEAR_BYTES;
     total++;
   }
   return total;
+}
+
+/** Notes which of 16 points are near each 16 of triangles that is listed, a bit each. */
+function markPoints(row: usize, near: i32): void {
+  const turned = at(Slot.block);
+  for (let q: usize = 0; q < 4; q++) {
+    const from = at(Slot.positions) + row + (q << 6);
+    storeTurned(turned + q * 48, v128.load(from, 0), v128.load(from, 16), v128.load(from, 32), v128.load(from, 48));
+  }
+  let entry = at(Slot.faceList);
+  for (let n = 0; n < near; n++, entry += NEAR_BYTES) {
+    const box = at(Slot.faceBoxes) + (<usize>load<i32>(entry, 0) << 6);
+    const reaches = v128.load32_splat(entry, 4);
+    let points: u32 = 0;
+    for (let q: usize = 0; q < 4; q++) {
+      const place = turned + q * 48;
+      const dx = squaredGap(v128.load(place, 0), v128.load32_splat(box, 0), v128.load32_splat(box, 16));
+      const dy = squaredGap(v128.load(place, 16), v128.load32_splat(box, 4), v128.load32_splat(box, 20));
+      const dz = squaredGap(v128.load(place, 32), v128.load32_splat(box, 8), v128.load32_splat(box, 24));
+      points |= i32x4.bitmask(f32x4.lt(f32x4.add(f32x4.add(dx, dy), dz), reaches)) << <u32>(q << 2);
+    }
+    store<u32>(entry, points, 8);
+  }
+}
+
+/** How near points of some velocities must be now to meet a triangle of a 16 in this frame, m. */
+@inline
+function measureReach(slow: v128, fast: v128, box: usize): f32 {
+  const fastest = f32x4.pmax(
+    f32x4.abs(f32x4.sub(fast, v128.load(box, 32))),
+    f32x4.abs(f32x4.sub(v128.load(box, 48), slow)),
+  );
+  return <f32>SELF_SEARCH * number(Slot.selfDistance) + number(Slot.seconds) * sqrt<f32>(dot(fastest, fastest));
 }
 
 /** The way between two boxes, by coordinate; 0 where they overlap. */
@@ -140,17 +173,21 @@ function findFacesOf(i: i32, near: i32, triangleCount: i32, total: i32): i32 {
   const px = v128.load32_splat(row, 0);
   const py = v128.load32_splat(row, 4);
   const pz = v128.load32_splat(row, 8);
+  const velocity = v128.load(at(Slot.velocities) + (<usize>i << 4));
   const order = at(Slot.faceOrder);
   const triangles = at(Slot.triangles);
   const marks = at(Slot.besideMarks);
   markBeside(i);
   let entry = at(Slot.faceList);
   let found = 0;
-  for (let n = 0; n < near; n++, entry += 8) {
+  for (let n = 0; n < near; n++, entry += NEAR_BYTES) {
+    if (((load<u32>(entry, 8) >> <u32>(i & 15)) & 1) == 0) continue;
     const block = load<i32>(entry, 0);
-    const reachSquared = load<f32>(entry, 4);
     const box = at(Slot.faceBoxes) + (<usize>block << 6);
     const apart = boxGap(p, p, v128.load(box, 0), v128.load(box, 16));
+    // The point alone comes nearer by less than its block may.
+    const reach = measureReach(velocity, velocity, box);
+    const reachSquared: f32 = reach * reach;
     if (!(dot(apart, apart) < reachSquared)) continue;
     const reaches = f32x4.splat(reachSquared);
     let quad = at(Slot.faceQuads) + <usize>block * 384;

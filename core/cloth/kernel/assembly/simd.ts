@@ -76,3 +76,12 @@ export function storeTurned(out: usize, r0: v128, r1: v128, r2: v128, r3: v128):
   v128.store(out, turnY(r0, r1, r2, r3), 16);
   v128.store(out, turnZ(r0, r1, r2, r3), 32);
 }
+
+/** Three rows by their shares. */
+@inline
+export function mix(a: v128, b: v128, c: v128, fa: f32, fb: f32, fc: f32): v128 {
+  return f32x4.add(
+    f32x4.mul(a, f32x4.splat(fa)),
+    f32x4.add(f32x4.mul(b, f32x4.splat(fb)), f32x4.mul(c, f32x4.splat(fc))),
+  );
+}

@@ -1,15 +1,12 @@
 import { closestB, closestC, closestSquared, footDisplacement, writeClosest } from './closest-point';
-import { MOST_PUSH_SPEED, RECOVERY_SPEED } from './constants';
+import { MEETING_SLACK, MEETING_WAYS, MOST_PUSH_SPEED, RECOVERY_SPEED, SURFACE_DEPTH } from './constants';
 import { Slot, Surface } from './layout';
 import { listNear, prepareSearch } from './search';
 import { at, count, dot, number } from './simd';
 
 const NONE: u32 = 0xffffffff;
-const SURFACE_DEPTH: f32 = 0.03;
 const MOST_SEARCH: f32 = 0.3;
 const SEARCH_EDGES: f32 = 1.2;
-const MEETING_WAYS: f32 = 1;
-const MEETING_SLACK: f32 = 0.01;
 const CLEARANCE_SLACK: f32 = 0.002;
 const SEARCH_SPACINGS: f32 = 0.5;
 const SEARCH_EVERY = 8;
@@ -17,8 +14,9 @@ const SEARCH_EVERY = 8;
 /** Smooth normal at the foot that `measureHeight` found. */
 let normal: v128 = f32x4.splat(0);
 
+/** A word of the record of a surface. */
 @inline
-function field(surface: usize, slot: i32): usize {
+export function field(surface: usize, slot: i32): usize {
   return <usize>load<u32>(surface + (<usize>slot << 2));
 }
 
@@ -52,7 +50,7 @@ export function findNearestTriangles(surface: usize): void {
       if (load<u32>(lasts + (<usize>i << 2)) == 0) isSearched = true;
     }
     const displacement: f32 = seconds * sqrt<f32>(most) + fastest;
-    const limit: f32 = max<f32>(margin + MEETING_WAYS * displacement + MEETING_SLACK, SURFACE_DEPTH);
+    const limit: f32 = max<f32>(margin + <f32>MEETING_WAYS * displacement + <f32>MEETING_SLACK, <f32>SURFACE_DEPTH);
     const near = isSearched ? listNear(low, high, min<f32>(MOST_SEARCH, limit + beside), blocks) : 0;
     for (let i = first; i < last; i++) findTriangleOf(surface, i, isDue, near, beside, fastest);
   }
@@ -80,8 +78,8 @@ function findTriangleOf(surface: usize, i: i32, isDue: bool, near: i32, beside: 
   const place = v128.load(at(Slot.positions) + (<usize>i << 4));
   const velocity = v128.load(at(Slot.velocities) + (<usize>i << 4));
   const displacement: f32 = number(Slot.seconds) * sqrt<f32>(dot(velocity, velocity)) + fastest;
-  const limit: f32 = number(Slot.layerMargin) + MEETING_WAYS * displacement + MEETING_SLACK;
-  const reach: f32 = min<f32>(MOST_SEARCH, max<f32>(limit, SURFACE_DEPTH) + beside);
+  const limit: f32 = number(Slot.layerMargin) + <f32>MEETING_WAYS * displacement + <f32>MEETING_SLACK;
+  const reach: f32 = min<f32>(MOST_SEARCH, max<f32>(limit, <f32>SURFACE_DEPTH) + beside);
   const last = field(surface, Surface.nearPoints) + (<usize>i << 2);
   const from = field(surface, Surface.from);
   let point = <i32>load<u32>(last) - 1;
@@ -99,7 +97,7 @@ function findTriangleOf(surface: usize, i: i32, isDue: bool, near: i32, beside: 
   if (triangle == NONE) return;
   store<u32>(last, findNearestCorner(surface, triangle, place) + 1);
   const height = measureHeight(surface, from, from, 0, triangle, place);
-  if (height < -SURFACE_DEPTH || height > limit) return;
+  if (height < -<f32>SURFACE_DEPTH || height > limit) return;
   store<u32>(nearest, triangle);
   const clearance: f32 = height - number(Slot.layerMargin) - fastest - CLEARANCE_SLACK;
   store<f32>(field(surface, Surface.clearances) + (<usize>i << 2), max<f32>(0, clearance));
