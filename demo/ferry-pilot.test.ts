@@ -14,8 +14,7 @@ import { createPilotDocument } from './demo-documents.ts';
 import { writeFerryPilot } from './index.ts';
 import { PILOT_CLIPS } from './motion/clips.ts';
 
-describe('Ferry pilot', function () {
-  this.timeout(120_000);
+describe('Ferry pilot', () => {
   let bytes: Uint8Array;
   let character: Character;
 

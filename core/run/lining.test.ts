@@ -5,7 +5,7 @@ import { prepareCharacter } from '../prepare/index.ts';
 import { addStep, createWardrobe } from '../prepare/test-wardrobe.ts';
 import { createRigidCharacter } from '../rig/index.ts';
 import { createSectionMesh } from '../steps/index.ts';
-import { measureStretch } from '../trials/index.ts';
+import { StretchMeasure } from '../trials/index.ts';
 import { CharacterRun } from './character-run.ts';
 import { createRun } from './create-run.ts';
 import { setUpGarments } from './garment-setup.ts';
@@ -79,10 +79,11 @@ describe('a garment with two sides', () => {
       );
       const run = createRun(document, character);
       run.wind = { windSpeed: 6, windDirection: 0, windGusts: 0, windTurbulence: 0 };
+      const stretch = new StretchMeasure(run);
       let worst = 0;
       for (let frame = 0; frame < 90; frame++) {
         run.step();
-        worst = Math.max(worst, measureStretch(run, 0.99));
+        worst = Math.max(worst, stretch.measure(0.99));
       }
       return worst;
     };

@@ -1,49 +1,84 @@
-import { visitStrains } from '../cloth/index.ts';
-import type { CharacterRun } from '../run/index.ts';
+import { writeStrains } from '../cloth/index.ts';
+import type { CharacterRun, GarmentRun } from '../run/index.ts';
 
 /** Strains in steps of this are told apart before they are sorted. */
 const STEP = 0.002;
 /** As many steps; from the last on all are alike at first. */
 const STEPS = 1024;
 
-/**
- * The strain that a share of all edge length of all garments stays below, never below 0. By length, so that a thin
- * row of tiny edges does not speak for the cloth. O(edges).
- */
-export function measureStretch(run: CharacterRun, share: number): number {
-  const lengths = new Float64Array(STEPS);
-  let total = 0;
-  visitAll(run, (strain, length) => {
-    const step = Math.min(STEPS - 1, Math.floor(strain / STEP));
-    if (step >= 0) lengths[step] = lengths[step]! + length;
-    total += length;
-  });
-  let left = (1 - share) * total;
-  let step = STEPS - 1;
-  while (step >= 0 && left > lengths[step]!) left -= lengths[step--]!;
-  if (step < 0) return 0;
-  // Within the step that it falls into, one by one.
-  const edges: { strain: number; length: number }[] = [];
-  visitAll(run, (strain, length) => {
-    if (strain >= 0 && Math.min(STEPS - 1, Math.floor(strain / STEP)) === step)
-      edges.push({ strain, length });
-  });
-  edges.sort((p, q) => q.strain - p.strain);
-  for (const { strain, length } of edges) {
-    left -= length;
-    if (left <= 0) return strain;
-  }
-  return edges[edges.length - 1]?.strain ?? 0;
+/** Edges of one garment. */
+interface Edges {
+  strains: Float32Array;
+  /** Lengths at rest, m; 0 for those that do not count. */
+  lengths: Float32Array;
 }
 
-function visitAll(run: CharacterRun, look: (strain: number, length: number) => void): void {
-  for (const garment of run.garments) {
-    const { compiled, lining } = garment.setup;
-    const rides = (row: number): boolean => lining?.[compiled.weldedOfPoint[row]!] === 1;
-    visitStrains(compiled, garment.shown, (strain, length, a, b) => {
-      // What rides on the outer side is as long as that leaves it.
-      if (lining && (rides(a) || rides(b))) return;
-      look(strain, length);
+/** Tells how far the cloth of a run is stretched. */
+export class StretchMeasure {
+  readonly #run: CharacterRun;
+  readonly #edges: Edges[];
+  readonly #total: number;
+  readonly #lengthOf = new Float64Array(STEPS);
+
+  constructor(run: CharacterRun) {
+    this.#run = run;
+    this.#edges = run.garments.map((garment) => {
+      const lengths = listLengths(garment);
+      return { strains: new Float32Array(lengths.length), lengths };
     });
+    this.#total = this.#edges.reduce((sum, { lengths }) => lengths.reduce((part, l) => part + l, sum), 0);
   }
+
+  /**
+   * The strain that a share of all edge length of all garments stays below, never below 0. By length, so that a thin
+   * row of tiny edges does not speak for the cloth. O(edges).
+   */
+  measure(share: number): number {
+    const lengthOf = this.#lengthOf.fill(0);
+    this.#edges.forEach(({ strains, lengths }, g) => {
+      const { setup, shown } = this.#run.garments[g]!;
+      writeStrains(setup.compiled, shown, strains);
+      addLengths(strains, lengths, lengthOf);
+    });
+    let left = (1 - share) * this.#total;
+    let step = STEPS - 1;
+    while (step >= 0 && left > lengthOf[step]!) left -= lengthOf[step--]!;
+    return step < 0 ? 0 : this.#findWithin(step, left);
+  }
+
+  /** The strain within a step that so much length, m, is above. */
+  #findWithin(step: number, above: number): number {
+    const edges: { strain: number; length: number }[] = [];
+    for (const { strains, lengths } of this.#edges)
+      for (let s = 0; s < strains.length; s++)
+        if (lengths[s]! > 0 && findStep(strains[s]!) === step)
+          edges.push({ strain: strains[s]!, length: lengths[s]! });
+    edges.sort((p, q) => q.strain - p.strain);
+    let left = above;
+    for (const { strain, length } of edges) {
+      left -= length;
+      if (left <= 0) return strain;
+    }
+    return edges[edges.length - 1]?.strain ?? 0;
+  }
+}
+
+/** What rides on the outer side of a lining is as long as that leaves it, and does not count. */
+function listLengths({ setup: { compiled, lining } }: GarmentRun): Float32Array {
+  const rides = (row: number): boolean => lining?.[compiled.weldedOfPoint[row]!] === 1;
+  return compiled.stretchRest.map((rest, s) =>
+    rides(compiled.stretchPairs[2 * s]!) || rides(compiled.stretchPairs[2 * s + 1]!) ? 0 : rest,
+  );
+}
+
+function addLengths(strains: Float32Array, lengths: Float32Array, lengthOf: Float64Array): void {
+  for (let s = 0; s < strains.length; s++) {
+    const step = findStep(strains[s]!);
+    if (step >= 0) lengthOf[step] = lengthOf[step]! + lengths[s]!;
+  }
+}
+
+/** Below 0 for what is shorter than at rest. */
+function findStep(strain: number): number {
+  return Math.min(STEPS - 1, Math.floor(strain / STEP));
 }

@@ -1,7 +1,7 @@
 import type { ClothSurface, ClothSurfaces } from './cloth-surfaces.ts';
 import { measureDepthAt } from './skin/measure-depth.ts';
 import { CELL } from './skin/point-grid.ts';
-import type { PosedSkin } from './skin/posed-skin.ts';
+import { NEAR, type PosedSkin } from './skin/posed-skin.ts';
 
 export interface Penetration {
   /** How deep the deepest place of cloth lies in the body, m. */
@@ -12,16 +12,28 @@ export interface Penetration {
 
 /** Deeper than this, m, the nearest skin is another limb's: not this place's depth. */
 const MOST_DEPTH = 0.15;
+/** A triangle is off the skin when its corners are so many times farther from it than skin of its bend rises over a chord as long, and so much more, m. */
+const OVER_CHORD = 2;
+const OFF_SKIN = 0.003;
+/** Triangles may grow by so much from frame to frame before all around them is looked at as if it could be anything. */
+const SPARE = 1.1;
+/** More bent than any skin, 1/m. */
+const SHARPEST = 1e4;
 
 /** What is known of the points of one surface from the last frame. [points] each */
 interface Track {
-  /** Nearest point of the skin, -1: none near. */
+  /** Nearest point of the skin, -1: none near; and the way from it, m, [points, 3]. */
   nearest: Int32Array;
-  /** Way to the skin, m: below 0 inside. Where none is near, at least so far. */
+  offset: Float32Array;
+  /** Way to the skin, m: below 0 inside. Where none is near, or it is more than `mostNear`, at least so far. */
   clearance: Float32Array;
   before: Float32Array;
   /** Of rows: the number in `points`. */
   numberOf: Int32Array;
+  /** Skin is looked for so far around each point, m: as far as the middle of the largest triangle is from its corners, up to NEAR. */
+  reach: number;
+  /** Where all corners are farther from the skin than this, m, no triangle is near it. */
+  mostNear: number;
 }
 
 /**
@@ -48,9 +60,12 @@ export class PenetrationMeasure {
       });
       return {
         nearest: new Int32Array(points.length).fill(-1),
+        offset: new Float32Array(3 * points.length),
         clearance: new Float32Array(points.length),
         before: new Float32Array(3 * points.length),
         numberOf,
+        reach: NEAR,
+        mostNear: Number.POSITIVE_INFINITY,
       };
     });
   }
@@ -61,7 +76,7 @@ export class PenetrationMeasure {
     this.#surfaces.surfaces.forEach((surface, s) => {
       if (this.#skin.isEmpty) return;
       this.#measurePoints(surface, this.#tracks[s]!);
-      markNear(surface, this.#tracks[s]!, this.#near[s]!);
+      markNear(surface, this.#tracks[s]!, this.#skin.model.bends, this.#near[s]!);
     });
     this.#isFirst = false;
     return this.#near;
@@ -83,28 +98,63 @@ export class PenetrationMeasure {
       const x = positions[o]!;
       const y = positions[o + 1]!;
       const z = positions[o + 2]!;
-      const dx = before[3 * i]! - x;
-      const dy = before[3 * i + 1]! - y;
-      const dz = before[3 * i + 2]! - z;
-      const left = clearance[i]! - Math.sqrt(dx * dx + dy * dy + dz * dz);
+      const was = nearest[i]!;
+      let found = this.#skin.findNear(x, y, z, was, track.reach);
+      if (found < 0) {
+        const dx = before[3 * i]! - x;
+        const dy = before[3 * i + 1]! - y;
+        const dz = before[3 * i + 2]! - z;
+        found = this.#findBeyond(track, i, x, y, z, Math.sqrt(dx * dx + dy * dy + dz * dz));
+      }
       before[3 * i] = x;
       before[3 * i + 1] = y;
       before[3 * i + 2] = z;
-      let found = this.#skin.findNear(x, y, z, nearest[i]!);
       nearest[i] = found;
-      if (found < 0) {
-        // No skin near, so a cell or more away: on the same side as before, unless the way was long enough to pass through it.
-        const least = left - this.#skin.boundMotion(x, y, z);
-        if (!this.#isFirst && clearance[i]! >= 0 && least > -CELL) {
-          clearance[i] = Math.max(CELL, least);
-          continue;
-        }
-        found = this.#skin.findFar(x, y, z);
+      if (found < 0) continue;
+      const moved = this.#followOffset(track, i, x, y, z);
+      if (found === was && clearance[i]! - 2 * moved > track.mostNear) {
+        clearance[i] = clearance[i]! - 2 * moved;
+        continue;
       }
       const depth = measureDepthAt(this.#skin, found, x, y, z);
       clearance[i] = depth <= MOST_DEPTH ? -depth : CELL;
       if (depth > 0 && depth <= MOST_DEPTH) takeDeeper(this.#result, depth, surface, i, x, y, z);
     }
+  }
+
+  /**
+   * For a point without skin within a cell: on the same side as before, unless the way was long enough to pass through it.
+   * @param moved - How far it went since the last frame, m. @returns -1 when it is outside; its clearance is at least what stands then.
+   */
+  #findBeyond({ clearance }: Track, i: number, x: number, y: number, z: number, moved: number): number {
+    const least = clearance[i]! - moved - this.#skin.boundMotion(x, y, z);
+    if (!this.#isFirst && clearance[i]! >= 0) {
+      clearance[i] = Math.max(CELL, least);
+      if (least > -CELL) return -1;
+      if (least > -NEAR) {
+        // None within that way: it cannot have passed through.
+        const found = this.#skin.findNear(x, y, z, -1, -least);
+        if (found < 0) clearance[i] = -least;
+        return found;
+      }
+    }
+    return this.#skin.findFar(x, y, z);
+  }
+
+  /** Notes the way from the nearest point of the skin. @returns how much that changed, m, if it was the same point before. */
+  #followOffset({ nearest, offset }: Track, i: number, x: number, y: number, z: number): number {
+    const { positions } = this.#skin;
+    const p = 3 * nearest[i]!;
+    const ox = x - positions[p]!;
+    const oy = y - positions[p + 1]!;
+    const oz = z - positions[p + 2]!;
+    const dx = ox - offset[3 * i]!;
+    const dy = oy - offset[3 * i + 1]!;
+    const dz = oz - offset[3 * i + 2]!;
+    offset[3 * i] = ox;
+    offset[3 * i + 1] = oy;
+    offset[3 * i + 2] = oz;
+    return Math.sqrt(dx * dx + dy * dy + dz * dz);
   }
 
   #measureFaces(surface: ClothSurface, track: Track, pierced: Uint8Array): void {
@@ -139,33 +189,57 @@ export class PenetrationMeasure {
   }
 }
 
-/** Triangles that the skin can come through: with a corner inside, or nearer to it than any place of the triangle is to all corners. */
+/**
+ * Triangles that the skin can come through: with a corner inside, or nearer to it than any place of the triangle is to all corners, and
+ * not so much farther off than the skin there is bent that it lies beneath all of it.
+ *
+ * @param bends - Of the skin's points, 1/m.
+ */
 function markNear(
   { positions: x, stride, points, triangles }: ClothSurface,
   track: Track,
+  bends: Float32Array,
   near: Uint8Array,
 ): void {
-  const { clearance, numberOf } = track;
+  const { clearance, nearest, numberOf } = track;
+  let mostNear = 0;
+  let largest = 0;
   for (let t = 0; t < near.length; t++) {
     const a = numberOf[triangles[3 * t]!]!;
     const b = numberOf[triangles[3 * t + 1]!]!;
     const c = numberOf[triangles[3 * t + 2]!]!;
-    const least = Math.min(clearance[a]!, clearance[b]!, clearance[c]!);
-    if (least <= 0) {
-      near[t] = 1;
-      continue;
-    }
-    let longest = 0;
-    for (let side = 0; side < 3; side++) {
-      const p = stride * points[side === 0 ? a : side === 1 ? b : c]!;
-      const q = stride * points[side === 0 ? b : side === 1 ? c : a]!;
-      const dx = x[p]! - x[q]!;
-      const dy = x[p + 1]! - x[q + 1]!;
-      const dz = x[p + 2]! - x[q + 2]!;
-      longest = Math.max(longest, dx * dx + dy * dy + dz * dz);
-    }
-    near[t] = 3 * least * least <= longest ? 1 : 0;
+    const pa = stride * points[a]!;
+    const pb = stride * points[b]!;
+    const pc = stride * points[c]!;
+    const longest = Math.max(square(x, pa, pb), square(x, pb, pc), square(x, pc, pa));
+    // No place of the triangle is farther from its nearest corner than the root of this.
+    const squared = longest / 3;
+    largest = Math.max(largest, squared);
+    // A corner without skin within reach has none beneath all that is nearest to it, unless the triangle is larger.
+    const unknown = squared < track.reach * track.reach ? 0 : SHARPEST;
+    const bend = Math.max(
+      bendAt(bends, nearest[a]!, unknown),
+      bendAt(bends, nearest[b]!, unknown),
+      bendAt(bends, nearest[c]!, unknown),
+    );
+    const most = Math.min(Math.sqrt(squared), 0.5 * OVER_CHORD * bend * squared + OFF_SKIN);
+    near[t] = Math.min(clearance[a]!, clearance[b]!, clearance[c]!) <= most ? 1 : 0;
+    mostNear = Math.max(mostNear, most);
   }
+  track.mostNear = mostNear;
+  track.reach = Math.min(NEAR, Math.max(CELL, SPARE * Math.sqrt(largest)));
+}
+
+/** @param unknown - What stands for the bend where no skin is near. */
+function bendAt(bends: Float32Array, point: number, unknown: number): number {
+  return point < 0 ? unknown : bends[point]!;
+}
+
+function square(x: Float32Array, p: number, q: number): number {
+  const dx = x[p]! - x[q]!;
+  const dy = x[p + 1]! - x[q + 1]!;
+  const dz = x[p + 2]! - x[q + 2]!;
+  return dx * dx + dy * dy + dz * dz;
 }
 
 function takeDeeper(

@@ -2,7 +2,7 @@ import type { RecordId } from '../document/index.ts';
 import type { WeldedIndex } from '../mesh/index.ts';
 import { type CharacterRun, FRAME_RATE, type RunSetup, startRun, sumTimes } from '../run/index.ts';
 import { ClothSurfaces } from './cloth-surfaces.ts';
-import { measureStretch } from './measure-stretch.ts';
+import { StretchMeasure } from './measure-stretch.ts';
 import { PenetrationMeasure } from './penetration.ts';
 import { RoundMemory } from './round-memory.ts';
 import { ShowThroughMeasure } from './show-through/show-through.ts';
@@ -90,11 +90,13 @@ export class TrialMeasure {
   readonly #skin: PosedSkin;
   readonly #showThrough: ShowThroughMeasure;
   readonly #penetration: PenetrationMeasure;
+  readonly #stretch: StretchMeasure;
 
   /** Goes to bind pose to see what covers what: the run is to be played or reset afterwards. */
   constructor(run: CharacterRun, bodySections: readonly number[]) {
     this.#run = run;
     this.#surfaces = new ClothSurfaces(run);
+    this.#stretch = new StretchMeasure(run);
     this.#skin = new PosedSkin(run.character, bodySections);
     run.play(null);
     run.reset();
@@ -129,7 +131,7 @@ export class TrialMeasure {
         ...this.#surfaces.name(deepest.surface, deepest.point),
         position: deepest.position,
       },
-      stretch: measureStretch(this.#run, 0.99),
+      stretch: this.#stretch.measure(0.99),
     };
   }
 

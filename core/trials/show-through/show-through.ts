@@ -4,7 +4,7 @@ import { PointGrid } from '../skin/point-grid.ts';
 import type { PosedSkin } from '../skin/posed-skin.ts';
 import { InnerGarments } from './inner-garments.ts';
 import { type Cover, createCover } from './underlay.ts';
-import { visitPointsOver } from './visit-points-over.ts';
+import { over, visitPointsOver } from './visit-points-over.ts';
 
 export interface ShowThrough {
   /** Of what stands out of the cloth that covers it, m²: of all, and by garment, [garments]. */
@@ -100,10 +100,11 @@ export class ShowThroughMeasure {
     return !garments || !!this.#isBeneath[garment]?.[garments[point]!];
   }
 
-  #agrees({ underlay }: Cover, point: number, nx: number, ny: number, nz: number): boolean {
+  /** Whether the normal of a point that is visited agrees with that of the triangle. */
+  #agrees({ underlay }: Cover, point: number): boolean {
     underlay.writeNormal(point, this.#normal);
     const [x, y, z] = this.#normal as unknown as [number, number, number];
-    return x * nx + y * ny + z * nz >= ALIKE * Math.sqrt(x * x + y * y + z * z);
+    return x * over.nx + y * over.ny + z * over.nz >= ALIKE * Math.sqrt(x * x + y * y + z * z);
   }
 
   #noteCover(cover: Cover): void {
@@ -111,9 +112,9 @@ export class ShowThroughMeasure {
     for (const surface of this.#surfaces.surfaces) {
       const { garment } = surface;
       const bit = 1 << (garment & 31);
-      visitPointsOver(surface, underlay.grid, -COVERED, 0, null, (point, _t, _height, nx, ny, nz) => {
+      visitPointsOver(surface, underlay.grid, -COVERED, 0, null, (point) => {
         if (coveredBy[point]! & bit || !this.#isOver(cover, garment, point)) return;
-        if (this.#agrees(cover, point, nx, ny, nz)) coveredBy[point] = coveredBy[point]! | bit;
+        if (this.#agrees(cover, point)) coveredBy[point] = coveredBy[point]! | bit;
       });
     }
   }
@@ -127,22 +128,16 @@ export class ShowThroughMeasure {
       const bit = 1 << (garment & 31);
       const pierced = this.pierced[s]!;
       const wanted = isBody ? near[s]! : null;
-      visitPointsOver(
-        surface,
-        underlay.grid,
-        0,
-        MOST_ABOVE,
-        wanted,
-        (point, triangle, height, nx, ny, nz) => {
-          if (isBody) pierced[triangle] = 1;
-          if (!(coveredBy[point]! & bit) || height >= underlay.thickness[point]!) return;
-          if (!this.#isOver(cover, garment, point) || !(height < above[point]!)) return;
-          if (!this.#agrees(cover, point, nx, ny, nz)) return;
-          if (above[point] === Number.POSITIVE_INFINITY) points[cover.count++] = point;
-          above[point] = height;
-          aboveOf[point] = garment;
-        },
-      );
+      visitPointsOver(surface, underlay.grid, 0, MOST_ABOVE, wanted, (point, triangle) => {
+        if (isBody) pierced[triangle] = 1;
+        const { height } = over;
+        if (!(coveredBy[point]! & bit) || height >= underlay.thickness[point]!) return;
+        if (!this.#isOver(cover, garment, point) || !(height < above[point]!)) return;
+        if (!this.#agrees(cover, point)) return;
+        if (above[point] === Number.POSITIVE_INFINITY) points[cover.count++] = point;
+        above[point] = height;
+        aboveOf[point] = garment;
+      });
     });
   }
 
@@ -155,8 +150,8 @@ export class ShowThroughMeasure {
     for (const surface of this.#surfaces.surfaces) {
       const { garment } = surface;
       const around = markWithin(surface, low, high);
-      visitPointsOver(surface, grid, -HIDDEN, 0, around, (point, _t, _height, nx, ny, nz) => {
-        if (!this.#isOver(cover, garment, point) || !this.#agrees(cover, point, nx, ny, nz)) return;
+      visitPointsOver(surface, grid, -HIDDEN, 0, around, (point) => {
+        if (!this.#isOver(cover, garment, point) || !this.#agrees(cover, point)) return;
         above[point] = Number.POSITIVE_INFINITY;
       });
     }

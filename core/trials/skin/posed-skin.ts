@@ -1,15 +1,23 @@
 import type { Character, Pose } from '../../rig/index.ts';
-import { CELL, findBucket, PointGrid } from './point-grid.ts';
-import { blendSkin, findMatrixStarts, listClusterMatrices, type SkinBlend } from './skin-blend.ts';
+import { CELL, PointGrid } from './point-grid.ts';
+import {
+  blendClusters,
+  blendSkin,
+  type ClusterBlend,
+  findMatrixStarts,
+  type SkinBlend,
+} from './skin-blend.ts';
 import { getSkinModel, joinPositions, type SkinModel } from './skin-model.ts';
 
 /** Low and high corner. */
 export type Box = readonly [number, number, number, number, number, number];
 
 /** Skin this near to a box, m, is looked at in it: as far as cloth covers. */
-const NEAR = 0.06;
+export const NEAR = 0.06;
 /** Numbers of a sphere: middle and radius. */
 const SPHERE = 4;
+/** Numbers of a fast cluster. */
+const FAST = 5;
 
 /**
  * The body in the pose of a run, as far as it is near what is asked for: clusters of points are skinned only when they come near.
@@ -21,13 +29,15 @@ export class PosedSkin {
   readonly positions: Float32Array;
   /** Points near the boxes of this frame, by place. */
   readonly grid = new PointGrid();
-  /** Clusters near the boxes that moved farther than a cell since the last frame, and how far at most, m. */
-  readonly #fast: number[] = [];
-  readonly #motions: number[] = [];
+  /**
+   * Of the clusters near the boxes that moved farther than a cell since the last frame, the fastest first: their middle, the square of how
+   * far skin of theirs may have come from there, and how far it moved at most, m. `FAST` numbers each.
+   */
+  #fast = new Float64Array(0);
   readonly #character: Character;
   readonly #sections: readonly number[];
   #blend: SkinBlend;
-  #clusterMatrices: { start: Uint32Array; list: Uint32Array };
+  #clusterBlend: ClusterBlend;
   readonly #matrixStarts: readonly number[];
   /** Of all skins, one after the other, now and in the last frame. */
   #matrices: Float32Array;
@@ -62,7 +72,7 @@ export class PosedSkin {
     const weights = sections.map((index) => character.sections[index]!.morphWeights);
     this.#morphs = nameWeights(weights);
     this.#blend = blendSkin(this.model, character, joinPositions(this.model.sections, weights));
-    this.#clusterMatrices = listClusterMatrices(this.model, this.#blend);
+    this.#clusterBlend = blendClusters(this.model, this.#blend);
     this.#boundClusters();
   }
 
@@ -84,19 +94,31 @@ export class PosedSkin {
     this.#frame++;
     const { clusters } = this.model;
     let count = 0;
-    this.#fast.length = this.#motions.length = 0;
+    const fast: { cluster: number; motion: number }[] = [];
     for (let c = 0; c + 1 < clusters.length; c++) {
       const motion = this.#poseSphere(c);
-      if (!boxes.some((box) => this.#isNear(c, box))) continue;
-      if (motion > CELL) {
-        this.#fast.push(c);
-        this.#motions.push(motion);
-      }
+      if (!this.#isNearAny(c, boxes)) continue;
+      if (motion > CELL) fast.push({ cluster: c, motion });
       this.#skin(c);
       for (let p = clusters[c]!; p < clusters[c + 1]!; p++)
         if (!this.model.isBuried[p]) this.#active[count++] = p;
     }
+    this.#noteFast(fast);
     this.grid.fill(this.positions, this.#active, count);
+  }
+
+  #noteFast(clusters: { cluster: number; motion: number }[]): void {
+    clusters.sort((p, q) => q.motion - p.motion);
+    this.#fast = new Float64Array(FAST * clusters.length);
+    clusters.forEach(({ cluster, motion }, i) => {
+      const [x, y, z, radius] = this.#spheres.subarray(SPHERE * cluster) as unknown as [
+        number,
+        number,
+        number,
+        number,
+      ];
+      this.#fast.set([x, y, z, (radius + motion) ** 2, motion], FAST * i);
+    });
   }
 
   /** Writes the skinned normal of a point, of any length. */
@@ -118,14 +140,14 @@ export class PosedSkin {
 
   /** How far skin that may have come by a place moved at most since the last frame, m; a cell where none moved farther. */
   boundMotion(x: number, y: number, z: number): number {
-    let most = CELL;
-    for (let i = 0; i < this.#fast.length; i++) {
-      const c = this.#fast[i]!;
-      const motion = this.#motions[i]!;
-      if (motion > most && this.#distanceTo(c, x, y, z) < this.#spheres[SPHERE * c + 3]! + motion)
-        most = motion;
+    const fast = this.#fast;
+    for (let o = 0; o < fast.length; o += FAST) {
+      const dx = fast[o]! - x;
+      const dy = fast[o + 1]! - y;
+      const dz = fast[o + 2]! - z;
+      if (dx * dx + dy * dy + dz * dz < fast[o + 3]!) return fast[o + 4]!;
     }
-    return most;
+    return CELL;
   }
 
   /** Makes sure that a point stands in `positions`. */
@@ -135,12 +157,12 @@ export class PosedSkin {
   }
 
   /**
-   * The nearest point of the skin within a cell of a place.
-   * @param hint - A point that may be near, or -1. @returns -1 when there is none.
+   * The nearest point of the skin within some distance of a place.
+   * @param hint - A point that may be near, or -1. @param most - m, up to NEAR. @returns -1 when there is none.
    */
-  findNear(x: number, y: number, z: number, hint: number): number {
-    const { start, list, rows } = this.grid;
-    let best = CELL * CELL;
+  findNear(x: number, y: number, z: number, hint: number, most = CELL): number {
+    const { start, list, rows, low, size, perCell } = this.grid;
+    let best = most * most;
     let found = -1;
     if (hint >= 0) {
       this.ensure(hint);
@@ -151,23 +173,27 @@ export class PosedSkin {
       }
     }
     const reach = Math.sqrt(best);
-    const x1 = Math.floor((x + reach) / CELL);
-    const y1 = Math.floor((y + reach) / CELL);
-    const z1 = Math.floor((z + reach) / CELL);
-    for (let cx = Math.floor((x - reach) / CELL); cx <= x1; cx++) {
-      for (let cy = Math.floor((y - reach) / CELL); cy <= y1; cy++) {
-        for (let cz = Math.floor((z - reach) / CELL); cz <= z1; cz++) {
-          const bucket = findBucket(cx, cy, cz);
-          const end = start[bucket + 1]!;
-          for (let i = start[bucket]!; i < end; i++) {
-            const dx = rows[3 * i]! - x;
-            const dy = rows[3 * i + 1]! - y;
-            const dz = rows[3 * i + 2]! - z;
-            const squared = dx * dx + dy * dy + dz * dz;
-            if (squared < best) {
-              best = squared;
-              found = list[i]!;
-            }
+    const sizeY = size[1]!;
+    const sizeZ = size[2]!;
+    const x0 = Math.max(0, Math.floor((x - reach - low[0]!) * perCell));
+    const x1 = Math.min(size[0]! - 1, Math.floor((x + reach - low[0]!) * perCell));
+    const y0 = Math.max(0, Math.floor((y - reach - low[1]!) * perCell));
+    const y1 = Math.min(sizeY - 1, Math.floor((y + reach - low[1]!) * perCell));
+    const z0 = Math.max(0, Math.floor((z - reach - low[2]!) * perCell));
+    const z1 = Math.min(sizeZ - 1, Math.floor((z + reach - low[2]!) * perCell));
+    if (z0 > z1) return found;
+    for (let cx = x0; cx <= x1; cx++) {
+      for (let cy = y0; cy <= y1; cy++) {
+        const row = (cx * sizeY + cy) * sizeZ;
+        const end = start[row + z1 + 1]!;
+        for (let i = start[row + z0]!; i < end; i++) {
+          const dx = rows[3 * i]! - x;
+          const dy = rows[3 * i + 1]! - y;
+          const dz = rows[3 * i + 2]! - z;
+          const squared = dx * dx + dy * dy + dz * dz;
+          if (squared < best) {
+            best = squared;
+            found = list[i]!;
           }
         }
       }
@@ -216,6 +242,11 @@ export class PosedSkin {
     return Math.sqrt(dx * dx + dy * dy + dz * dz);
   }
 
+  #isNearAny(c: number, boxes: readonly Box[]): boolean {
+    for (let i = 0; i < boxes.length; i++) if (this.#isNear(c, boxes[i]!)) return true;
+    return false;
+  }
+
   #isNear(c: number, box: Box): boolean {
     let squared = 0;
     for (let k = 0; k < 3; k++) {
@@ -229,74 +260,96 @@ export class PosedSkin {
 
   /** Places a cluster's sphere. @returns how far any of its points moved at most since the last frame, m. */
   #poseSphere(c: number): number {
-    const { start, list } = this.#clusterMatrices;
-    const o = SPHERE * c;
-    const [bx, by, bz, radius] = this.#bindSpheres.subarray(o, o + SPHERE) as unknown as [
-      number,
-      number,
-      number,
-      number,
-    ];
-    const count = start[c + 1]! - start[c]!;
-    const middle = [0, 0, 0];
-    let motion = 0;
+    const { start, matrices } = this.#clusterBlend;
     const m = this.#matrices;
     const before = this.#matricesBefore;
-    for (let j = start[c]!; j < start[c + 1]!; j++) {
-      const at = list[j]!;
+    const spheres = this.#spheres;
+    const o = SPHERE * c;
+    const bx = this.#bindSpheres[o]!;
+    const by = this.#bindSpheres[o + 1]!;
+    const bz = this.#bindSpheres[o + 2]!;
+    const radius = this.#bindSpheres[o + 3]!;
+    const first = start[c]!;
+    const end = start[c + 1]!;
+    let x = 0;
+    let y = 0;
+    let z = 0;
+    let motion = 0;
+    for (let j = first; j < end; j++) {
+      const at = matrices[j]!;
       let turned = 0;
-      let moved = 0;
-      for (let k = 0; k < 3; k++) {
-        const place = m[at + k]! * bx + m[at + 4 + k]! * by + m[at + 8 + k]! * bz + m[at + 12 + k]!;
-        const was =
-          before[at + k]! * bx + before[at + 4 + k]! * by + before[at + 8 + k]! * bz + before[at + 12 + k]!;
-        middle[k] = middle[k]! + place / count;
-        moved += (place - was) ** 2;
-        for (let i = 0; i < 12; i += 4) turned += (m[at + i + k]! - before[at + i + k]!) ** 2;
+      for (let i = at; i < at + 12; i += 4) {
+        const dx = m[i]! - before[i]!;
+        const dy = m[i + 1]! - before[i + 1]!;
+        const dz = m[i + 2]! - before[i + 2]!;
+        turned += dx * dx + dy * dy + dz * dz;
       }
-      motion = Math.max(motion, Math.sqrt(moved) + radius * Math.sqrt(turned));
+      const px = carry(m, at, bx, by, bz);
+      const py = carry(m, at + 1, bx, by, bz);
+      const pz = carry(m, at + 2, bx, by, bz);
+      const dx = px - carry(before, at, bx, by, bz);
+      const dy = py - carry(before, at + 1, bx, by, bz);
+      const dz = pz - carry(before, at + 2, bx, by, bz);
+      x += px;
+      y += py;
+      z += pz;
+      motion = Math.max(motion, Math.sqrt(dx * dx + dy * dy + dz * dz) + radius * Math.sqrt(turned));
     }
+    const share = 1 / (end - first);
+    x *= share;
+    y *= share;
+    z *= share;
     let reach = 0;
-    for (let j = start[c]!; j < start[c + 1]!; j++) {
-      const at = list[j]!;
-      let away = 0;
+    for (let j = first; j < end; j++) {
+      const at = matrices[j]!;
+      const dx = carry(m, at, bx, by, bz) - x;
+      const dy = carry(m, at + 1, bx, by, bz) - y;
+      const dz = carry(m, at + 2, bx, by, bz) - z;
       let scale = 0;
-      for (let k = 0; k < 3; k++) {
-        const place = m[at + k]! * bx + m[at + 4 + k]! * by + m[at + 8 + k]! * bz + m[at + 12 + k]!;
-        away += (place - middle[k]!) ** 2;
-        scale = Math.max(scale, m[at + 4 * k]! ** 2 + m[at + 4 * k + 1]! ** 2 + m[at + 4 * k + 2]! ** 2);
-      }
+      for (let i = at; i < at + 12; i += 4)
+        scale = Math.max(scale, m[i]! * m[i]! + m[i + 1]! * m[i + 1]! + m[i + 2]! * m[i + 2]!);
       // A joint's axes may be scaled apart; √3 of the longest bounds any such matrix.
       const most = scale < 1.0001 ? 1.0001 : Math.sqrt(3 * scale);
-      reach = Math.max(reach, Math.sqrt(away) + radius * most);
+      reach = Math.max(reach, Math.sqrt(dx * dx + dy * dy + dz * dz) + radius * most);
     }
-    for (let k = 0; k < 3; k++) this.#spheres[o + k] = middle[k]!;
-    this.#spheres[o + 3] = reach;
+    spheres[o] = x;
+    spheres[o + 1] = y;
+    spheres[o + 2] = z;
+    spheres[o + 3] = reach;
     return motion;
   }
 
   #skin(c: number): void {
-    const { clusters } = this.model;
-    const { start, matrices, places } = this.#blend;
+    const { start, matrices, entries, points, places } = this.#clusterBlend;
+    const { positions, model } = this;
     const m = this.#matrices;
     this.#skinnedIn[c] = this.#frame;
-    for (let p = clusters[c]!; p < clusters[c + 1]!; p++) {
-      let x = 0;
-      let y = 0;
-      let z = 0;
-      for (let e = start[p]!; e < start[p + 1]!; e++) {
-        const at = matrices[e]!;
-        const a = places[4 * e]!;
-        const b = places[4 * e + 1]!;
-        const c0 = places[4 * e + 2]!;
+    positions.fill(0, 3 * model.clusters[c]!, 3 * model.clusters[c + 1]!);
+    for (let run = start[c]!; run < start[c + 1]!; run++) {
+      const at = matrices[run]!;
+      const m0 = m[at]!;
+      const m1 = m[at + 1]!;
+      const m2 = m[at + 2]!;
+      const m4 = m[at + 4]!;
+      const m5 = m[at + 5]!;
+      const m6 = m[at + 6]!;
+      const m8 = m[at + 8]!;
+      const m9 = m[at + 9]!;
+      const m10 = m[at + 10]!;
+      const m12 = m[at + 12]!;
+      const m13 = m[at + 13]!;
+      const m14 = m[at + 14]!;
+      const end = entries[run + 1]!;
+      for (let e = entries[run]!; e < end; e++) {
+        const x = places[4 * e]!;
+        const y = places[4 * e + 1]!;
+        const z = places[4 * e + 2]!;
         const w = places[4 * e + 3]!;
-        x += m[at]! * a + m[at + 4]! * b + m[at + 8]! * c0 + m[at + 12]! * w;
-        y += m[at + 1]! * a + m[at + 5]! * b + m[at + 9]! * c0 + m[at + 13]! * w;
-        z += m[at + 2]! * a + m[at + 6]! * b + m[at + 10]! * c0 + m[at + 14]! * w;
+        const o = 3 * points[e]!;
+        positions[o] = positions[o]! + m0 * x + m4 * y + m8 * z + m12 * w;
+        positions[o + 1] = positions[o + 1]! + m1 * x + m5 * y + m9 * z + m13 * w;
+        positions[o + 2] = positions[o + 2]! + m2 * x + m6 * y + m10 * z + m14 * w;
       }
-      this.positions[3 * p] = x;
-      this.positions[3 * p + 1] = y;
-      this.positions[3 * p + 2] = z;
     }
   }
 
@@ -307,7 +360,7 @@ export class PosedSkin {
     this.#morphs = morphs;
     const { model } = this;
     this.#blend = blendSkin(model, this.#character, joinPositions(model.sections, weights));
-    this.#clusterMatrices = listClusterMatrices(model, this.#blend);
+    this.#clusterBlend = blendClusters(model, this.#blend);
     this.#boundClusters();
   }
 
@@ -338,6 +391,11 @@ export class PosedSkin {
       this.#bindSpheres.set([...middle, Math.sqrt(squared)], SPHERE * c);
     }
   }
+}
+
+/** One coordinate of a place that a matrix carries; `at` is the first number of its row. */
+function carry(m: Float32Array, at: number, x: number, y: number, z: number): number {
+  return m[at]! * x + m[at + 4]! * y + m[at + 8]! * z + m[at + 12]!;
 }
 
 function nameWeights(weights: readonly ArrayLike<number>[]): string {

@@ -69,19 +69,55 @@ export function blendSkin(
   };
 }
 
-/** Joints that move each cluster, as offsets of their matrices; where those of each begin, [clusters + 1]. */
-export function listClusterMatrices(
-  { clusters }: SkinModel,
-  { start, matrices }: SkinBlend,
-): { start: Uint32Array; list: Uint32Array } {
-  const starts = new Uint32Array(clusters.length);
-  const list: number[] = [];
+/** The same cluster by cluster and matrix by matrix, so that each matrix is read once for all points that follow it. */
+export interface ClusterBlend {
+  /** Runs of cluster c: `start[c]` to `start[c + 1]`. */
+  start: Uint32Array;
+  /** Of each run the first number of its matrix, and where its entries begin, [runs + 1]. */
+  matrices: Uint32Array;
+  entries: Uint32Array;
+  /** Of each entry the point, and x, y, z times the weight, and the weight, [entries, 4]. */
+  points: Uint32Array;
+  places: Float32Array;
+}
+
+/** The entries of a blend in another order: by cluster, then by matrix. O(entries). */
+export function blendClusters({ clusters }: SkinModel, blend: SkinBlend): ClusterBlend {
+  const start = new Uint32Array(clusters.length);
+  const matrices: number[] = [];
+  const entries: number[] = [0];
+  const points: number[] = [];
+  const order: number[] = [];
   for (let c = 0; c + 1 < clusters.length; c++) {
-    const used = new Set(matrices.subarray(start[clusters[c]!]!, start[clusters[c + 1]!]!));
-    list.push(...used);
-    starts[c + 1] = list.length;
+    const runs = new Map<number, number[]>();
+    const pointOf = new Map<number, number>();
+    for (let p = clusters[c]!; p < clusters[c + 1]!; p++) {
+      for (let e = blend.start[p]!; e < blend.start[p + 1]!; e++) {
+        const run = runs.get(blend.matrices[e]!);
+        if (run) run.push(e);
+        else runs.set(blend.matrices[e]!, [e]);
+        pointOf.set(e, p);
+      }
+    }
+    for (const [matrix, run] of runs) {
+      matrices.push(matrix);
+      order.push(...run);
+      points.push(...run.map((e) => pointOf.get(e)!));
+      entries.push(order.length);
+    }
+    start[c + 1] = matrices.length;
   }
-  return { start: starts, list: Uint32Array.from(list) };
+  const places = new Float32Array(4 * order.length);
+  order.forEach((e, i) => {
+    places.set(blend.places.subarray(4 * e, 4 * e + 4), 4 * i);
+  });
+  return {
+    start,
+    matrices: Uint32Array.from(matrices),
+    entries: Uint32Array.from(entries),
+    points: Uint32Array.from(points),
+    places,
+  };
 }
 
 function createVertexFinder(

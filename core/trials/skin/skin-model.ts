@@ -22,6 +22,8 @@ export interface SkinModel {
   areas: Float32Array;
   /** From each point through the body to its other side in bind pose, m. [n] */
   thickness: Float32Array;
+  /** How sharply the skin is bent around each point in bind pose: one over the least radius, 1/m. [n] */
+  bends: Float32Array;
   /** Whether a point lies inside another part of the body in bind pose. [n] */
   isBuried: Uint8Array;
   /** Points of cluster c: `clusters[c]` to `clusters[c + 1]`. */
@@ -33,6 +35,8 @@ export interface SkinModel {
 
 /** Offset outwards, m, at which it is asked whether a point lies within another part. */
 const OUTSIDE = 0.001;
+/** Limbs are taken as no thinner than this, m, where it is asked how bent the skin is. */
+const LEAST_THICKNESS = 0.01;
 
 /** The last one made: trials of one character come one after the other. */
 let latest: SkinModel | null = null;
@@ -80,6 +84,7 @@ function createSkinModel(character: Character, indices: readonly number[]): Skin
   const triangles = refined.triangles.map((point) => numberOf[point]!);
   const normals = computeVertexNormals(positions, triangles, new Float32Array(positions.length));
   const isBuried = findBuried(positions, normals, triangles);
+  const thickness = measureThickness(positions, normals, triangles);
   const seen = triangles.filter((_, i) => {
     const t = 3 * Math.floor(i / 3);
     return !(isBuried[triangles[t]!] && isBuried[triangles[t + 1]!] && isBuried[triangles[t + 2]!]);
@@ -98,7 +103,8 @@ function createSkinModel(character: Character, indices: readonly number[]): Skin
     triangles: seen,
     around: listTrianglesOfPoints(seen, order.length),
     areas: sharePointAreas(positions, triangles),
-    thickness: measureThickness(positions, normals, triangles),
+    thickness,
+    bends: measureBends(positions, normals, triangles, thickness),
     isBuried,
     clusters,
     vertices,
@@ -127,6 +133,39 @@ function measureThickness(
     const hit = index.castRay(start, inward);
     return hit ? hit.distance + OUTSIDE : Number.POSITIVE_INFINITY;
   });
+}
+
+/** The bend of a round limb as thick, or that of the skin as its normals turn, whichever is more, within two edges of each point. */
+function measureBends(
+  positions: Float32Array,
+  normals: Float32Array,
+  triangles: Uint32Array,
+  thickness: Float32Array,
+): Float32Array {
+  const bends = thickness.map((value) => 2 / Math.max(value, LEAST_THICKNESS));
+  const distance = (rows: Float32Array, p: number, q: number): number =>
+    Math.hypot(
+      rows[3 * p]! - rows[3 * q]!,
+      rows[3 * p + 1]! - rows[3 * q + 1]!,
+      rows[3 * p + 2]! - rows[3 * q + 2]!,
+    );
+  const visitEdges = (visit: (p: number, q: number) => void): void => {
+    for (let i = 0; i < triangles.length; i++) visit(triangles[i]!, triangles[i % 3 === 2 ? i - 2 : i + 1]!);
+  };
+  visitEdges((p, q) => {
+    const length = distance(positions, p, q);
+    if (length === 0) return;
+    const bend = Math.min(distance(normals, p, q) / length, 2 / LEAST_THICKNESS);
+    bends[p] = Math.max(bends[p]!, bend);
+    bends[q] = Math.max(bends[q]!, bend);
+  });
+  // Skin beside a sharp edge is near one.
+  const wider = bends.slice();
+  visitEdges((p, q) => {
+    wider[p] = Math.max(wider[p]!, bends[q]!);
+    wider[q] = Math.max(wider[q]!, bends[p]!);
+  });
+  return wider;
 }
 
 function sharePointAreas(positions: Float32Array, triangles: Uint32Array): Float32Array {

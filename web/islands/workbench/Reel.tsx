@@ -10,6 +10,7 @@ const ROWS = [
   {
     key: 'showThrough',
     label: 'show-through',
+    effect: 'Area of skin, or of a garment beneath, that stands out of the cloth that covers it',
     unit: 'cm²',
     factor: 10_000,
     digits: 1,
@@ -20,6 +21,7 @@ const ROWS = [
   {
     key: 'penetration',
     label: 'penetration',
+    effect: 'How deep the deepest place of cloth lies in the body',
     unit: 'mm',
     factor: 1000,
     digits: 1,
@@ -30,6 +32,7 @@ const ROWS = [
   {
     key: 'stretch',
     label: 'stretch',
+    effect: 'The strain that 99 % of all edge length stays below',
     unit: '%',
     factor: 100,
     digits: 1,
@@ -40,6 +43,7 @@ const ROWS = [
   {
     key: 'scatter',
     label: 'scatter',
+    effect: 'How far the simulated points are from where they were one round of the clip before',
     unit: 'mm',
     factor: 1000,
     digits: 1,
@@ -50,6 +54,7 @@ const ROWS = [
   {
     key: 'cost',
     label: 'cost',
+    effect: 'What a simulated frame took',
     unit: 'ms',
     factor: 1,
     digits: 2,

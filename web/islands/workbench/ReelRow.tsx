@@ -13,6 +13,8 @@ Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryS
 
 export interface ReelRowProps {
   label: string;
+  /** What it measures, in a sentence. */
+  effect: string;
   unit: string;
   digits: number;
   color: string;
@@ -31,6 +33,7 @@ export interface ReelRowProps {
 /** One measure over the clip, with its highest value. */
 export function ReelRow({
   label,
+  effect,
   unit,
   digits,
   color,
@@ -93,7 +96,9 @@ export function ReelRow({
   );
   return (
     <div className="grid h-1/5 max-h-8 grid-cols-[90px_70px_1fr] items-center gap-x-2">
-      <span className="text-soft">{label}</span>
+      <span className="text-soft" title={effect}>
+        {label}
+      </span>
       <span
         className={`num text-right text-xs font-semibold ${isStale ? 'text-soft' : ''}`}
         data-row={label}
