@@ -1,11 +1,15 @@
 import type { Document } from '@gltf-transform/core';
 import type { AuthoredDocument, IntakeReport } from '../core/document/index.ts';
+import { boundPlaces } from '../core/math/index.ts';
 import {
   adoptClips,
   bindSection,
   type Character,
   type FileScales,
+  Pose,
+  poseSection,
   restoreScales,
+  type Section,
 } from '../core/rig/index.ts';
 import type { RawGltf } from './gltf/raw-gltf.ts';
 import { readGltf } from './gltf/read-gltf.ts';
@@ -180,12 +184,14 @@ function makeReport(
   generator: string | null,
   files: readonly SourceFile[],
 ): IntakeReport {
-  const size = measureSize(character);
+  const size = measureSize(character, (index) => bindSection(character, index));
+  const pose = new Pose(character);
+  const sizeAsPlaced = measureSize(character, (index) => poseSection(character, index, pose));
   if (size.height > LIKELY_HEIGHT.most || size.height < LIKELY_HEIGHT.least) {
     log.note(
       'size',
       '',
-      `The character is ${size.height.toPrecision(3)} m tall; glTF counts in metres. Check the unit of the export.`,
+      `The character is ${Number(size.height.toPrecision(3)).toLocaleString('en')} m tall; glTF counts in metres. Check the unit of the export.`,
     );
   }
   const joints = new Set(
@@ -197,7 +203,7 @@ function makeReport(
     material: section.materialName,
     vertices: section.positions.length / 3,
     triangles: section.triangles.length / 3,
-    influences: section.isRigid ? 0 : section.influences,
+    influences: section.isRigid ? 0 : countInfluences(section),
     morphs: section.morphs.length,
     isRigid: section.isRigid,
   }));
@@ -206,6 +212,7 @@ function makeReport(
     format,
     generator,
     size,
+    sizeAsPlaced,
     counts: {
       nodes: character.skeleton.names.length,
       joints: joints.size,
@@ -228,15 +235,30 @@ function makeReport(
   };
 }
 
-function measureSize(character: Character): IntakeReport['size'] {
+function measureSize(
+  character: Character,
+  place: (section: number) => ArrayLike<number>,
+): IntakeReport['size'] {
   const low = [Infinity, Infinity, Infinity];
   const high = [-Infinity, -Infinity, -Infinity];
   character.sections.forEach((_, index) => {
-    bindSection(character, index).forEach((value, i) => {
-      if (value < low[i % 3]!) low[i % 3] = value;
-      if (value > high[i % 3]!) high[i % 3] = value;
-    });
+    const { low: from, high: to } = boundPlaces(place(index));
+    for (let k = 0; k < 3; k++) {
+      low[k] = Math.min(low[k]!, from[k]!);
+      high[k] = Math.max(high[k]!, to[k]!);
+    }
   });
   const extent = (k: number): number => Math.max(0, high[k]! - low[k]!);
   return { width: extent(0), height: extent(1), depth: extent(2) };
+}
+
+/** Most joints that any vertex of a section really follows. */
+function countInfluences({ influences, jointWeights }: Section): number {
+  let most = 0;
+  for (let from = 0; from < jointWeights.length; from += influences) {
+    let used = 0;
+    for (let i = from; i < from + influences; i++) if (jointWeights[i]! > 0) used++;
+    most = Math.max(most, used);
+  }
+  return most;
 }

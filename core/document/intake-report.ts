@@ -5,6 +5,8 @@ export interface IntakeReport {
   generator: string | null;
   /** Size of the character in bind pose, metres. */
   size: { width: number; height: number; depth: number };
+  /** The same as its nodes stand in the file; not in reports of files that were read before this was measured. */
+  sizeAsPlaced?: { width: number; height: number; depth: number };
   counts: {
     nodes: number;
     joints: number;
@@ -21,6 +23,7 @@ export interface IntakeReport {
     material: string;
     vertices: number;
     triangles: number;
+    /** Most joints that any vertex really follows. */
     influences: number;
     morphs: number;
     isRigid: boolean;

@@ -1,5 +1,6 @@
 import { DisjointSets } from '../math/index.ts';
 import { type CheckedMesh, LEAST_PAIRED, pairShells } from './health/index.ts';
+import { countPaired, judgeSides } from './judge-sides.ts';
 import { buildNeighbours } from './neighbours.ts';
 import { computeVertexNormals } from './vertex-normals.ts';
 
@@ -9,18 +10,20 @@ const INNER_FACING = 0.5;
 const SHARED_FACING = 0.4;
 
 /**
- * Points of the inner side of a two-sided garment; none of a garment with one side.
+ * Points of the inner side of a two-sided garment; none of a garment with one side, or where it is not certain.
  *
  * Points that lie over each other and face away from each other are paired. Paired points joined by edges form the
  * sides; of the two, the inner faces towards the garment's middle.
  *
+ * @param isForced - Takes what is perhaps a second side for one.
  * @returns [points], 1 for the inner side.
  */
-export function findInnerSide(mesh: CheckedMesh): Uint8Array {
+export function findInnerSide(mesh: CheckedMesh, isForced = false): Uint8Array {
   const { pointCount, pointPositions: positions, faces, areas } = mesh;
   const isInner = new Uint8Array(pointCount);
-  const partner = pairShells(mesh);
-  if (partner.filter((q) => q >= 0).length < LEAST_PAIRED * pointCount) return isInner;
+  const pairs = pairShells(mesh);
+  const partner = isForced ? pairs : judgeSides(mesh, pairs).partner;
+  if (countPaired(partner) < LEAST_PAIRED * pointCount) return isInner;
   const middle = [0, 1, 2].map((k) => {
     let sum = 0;
     for (let p = 0; p < pointCount; p++) sum += positions[3 * p + k]!;

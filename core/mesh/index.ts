@@ -4,9 +4,12 @@ export { buildEdgeTable, type EdgeTable, listBorderPoints, NO_TRIANGLE } from '.
 export { fillSmoothly } from './fill-smoothly.ts';
 export { findInnerSide } from './find-inner-side.ts';
 export * from './health/index.ts';
+export { judgeSides, type SidesVerdict } from './judge-sides.ts';
+export { listDuplicateFaces } from './list-duplicate-faces.ts';
 export { listUvSeams } from './list-uv-seams.ts';
 export { type MatchOptions, matchSurface, type SurfaceMatch } from './match-surface.ts';
 export { measureCorner } from './measure-corner.ts';
+export { measureDistance } from './measure-distance.ts';
 export { measureOnTriangle } from './measure-on-triangle.ts';
 export { MinHeap } from './min-heap.ts';
 export { buildNeighbours, type Neighbours } from './neighbours.ts';
@@ -14,12 +17,20 @@ export { growFaces, invertFaces, pickAround, pickIslands, pickPieces, shrinkFace
 export { computeMiddle, findSeenFaces, isInsideOutline } from './pick-lasso.ts';
 export { buildPointNeighbours } from './point-neighbours.ts';
 export {
+  compareSurfaces,
   distanceToSegment,
+  estimateRemesh,
+  listFaults,
+  type MendedSource,
   measureBorderDeviation,
   measureSmallestAngles,
   measureSurface,
+  mendSource,
+  type RemeshEstimate,
   type RemeshOptions,
+  refuseTooDear,
   remesh,
+  type SurfaceComparison,
   type SurfaceFigures,
 } from './remesh/index.ts';
 export { findSurfacePositions, type SurfacePosition, sampleField } from './sample-field.ts';

@@ -88,18 +88,20 @@ export class WindingNumber {
     const triangles = this.#triangles;
     const [first, end] = [this.#nodes[3 * node]!, this.#nodes[3 * node + 1]!];
     const cross: MutableVector3 = [0, 0, 0];
-    const normal = [0, 0, 0];
-    const centre = [0, 0, 0];
+    const normal: MutableVector3 = [0, 0, 0];
+    const centre: MutableVector3 = [0, 0, 0];
     let total = 0;
     for (let k = first; k < end; k++) {
       const t = 3 * this.#order[k]!;
-      const corners = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!] as const;
-      writeTriangleCross(p, ...corners, cross);
+      const a = 3 * triangles[t]!;
+      const b = 3 * triangles[t + 1]!;
+      const d = 3 * triangles[t + 2]!;
+      writeTriangleCross(p, a, b, d, cross);
       const area = Math.sqrt(cross[0] * cross[0] + cross[1] * cross[1] + cross[2] * cross[2]);
       total += area;
       for (let c = 0; c < 3; c++) {
         normal[c] = normal[c]! + 0.5 * cross[c]!;
-        centre[c] = centre[c]! + (area * (p[corners[0] + c]! + p[corners[1] + c]! + p[corners[2] + c]!)) / 3;
+        centre[c] = centre[c]! + (area * (p[a + c]! + p[b + c]! + p[d + c]!)) / 3;
       }
     }
     if (total > 0) for (let c = 0; c < 3; c++) centre[c] = centre[c]! / total;
@@ -107,7 +109,9 @@ export class WindingNumber {
     for (let k = first; k < end; k++) {
       for (let c = 0; c < 3; c++) {
         const corner = 3 * triangles[3 * this.#order[k]! + c]!;
-        const [dx, dy, dz] = [0, 1, 2].map((i) => p[corner + i]! - centre[i]!) as MutableVector3;
+        const dx = p[corner]! - centre[0]!;
+        const dy = p[corner + 1]! - centre[1]!;
+        const dz = p[corner + 2]! - centre[2]!;
         radius = Math.max(radius, dx * dx + dy * dy + dz * dz);
       }
     }

@@ -3,6 +3,7 @@ import { createDocument } from '../document/index.ts';
 import { createCheckedMesh, measureSurface, weldPoints } from '../mesh/index.ts';
 import { bindSection, type Character, invertBind, type Section, toDenseWeights } from '../rig/index.ts';
 import {
+  collectOuterSurface,
   createSectionMesh,
   makeSimSurface,
   packSurface,
@@ -112,7 +113,10 @@ describe('preparation', () => {
       borderDetail: 0.5,
       others: [],
     });
-    const coarse = makeSimSurface(source, [SKIRT], { edgeLength: 0.12, borderDetail: 0 });
+    const coarse = makeSimSurface(collectOuterSurface(source, [SKIRT]), {
+      edgeLength: 0.12,
+      borderDetail: 0,
+    });
     document.arrays.set(id, packSurface(coarse));
     const sim = prepareCharacter(source, document).character.sections[2]!;
     expect(weldPoints(sim.positions).pointCount).equal(coarse.positions.length / 3);
@@ -184,7 +188,10 @@ describe('a section over another surface', () => {
   const skirt = source.sections[SKIRT]!;
   skirt.morphs = [{ name: 'wide', positions: skirt.positions.map((value) => 0.2 * value), normals: null }];
   skirt.morphWeights = Float32Array.of(0);
-  const surface = makeSimSurface(source, [SKIRT], { edgeLength: 0.04, borderDetail: 0.5 });
+  const surface = makeSimSurface(collectOuterSurface(source, [SKIRT]), {
+    edgeLength: 0.04,
+    borderDetail: 0.5,
+  });
   const made = resampleSection(source, [SKIRT], surface);
 
   it('has the places of the surface in its own space, and one point for each', () => {
@@ -280,7 +287,10 @@ describe('a sim mesh', () => {
     const dense = toDenseWeights(prepareCharacter(two, document).character.sections[SKIRT]!, 2);
     for (let v = 0; v < 2 * count; v++) expect(dense[v]).closeTo(dense[2 * count + v]!, 1e-6);
     expect(dense[2 * count - 1]).above(0.5);
-    const surface = makeSimSurface(two, [SKIRT], { edgeLength: 0.04, borderDetail: 0.5 });
+    const surface = makeSimSurface(collectOuterSurface(two, [SKIRT]), {
+      edgeLength: 0.04,
+      borderDetail: 0.5,
+    });
     for (let i = 0; i < surface.positions.length; i += 3) {
       const radius = Math.hypot(surface.positions[i]!, surface.positions[i + 2]!);
       expect(radius).closeTo(0.12 - surface.positions[i + 1]! / 6, 0.0015);

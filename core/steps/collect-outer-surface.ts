@@ -1,18 +1,29 @@
-import { findInnerSide, listUvSeams, type Surface } from '../mesh/index.ts';
+import { findInnerSide, judgeSides, listUvSeams, type SidesVerdict, type Surface } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
 import { createSectionMesh } from './section-mesh.ts';
+
+/** What a sim mesh stands for: the outer side alone, both, or the outer where it is certain that there are two. */
+export const SIDES = ['judged', 'outer', 'both'] as const;
+export type Sides = (typeof SIDES)[number];
+
+export interface OuterSurface extends Surface {
+  /** Edges along seams of the UVs, pairs of points. */
+  seams: Uint32Array;
+}
 
 /** The surface that a sim mesh of some sections stands for: their points joined, without the inner sides. */
 export function collectOuterSurface(
   character: Character,
   sectionIndices: readonly number[],
-): Surface & { /** Edges along seams of the UVs, pairs of points. */ seams: Uint32Array } {
+  sides: Sides = 'judged',
+): OuterSurface {
   const positions: number[] = [];
   const triangles: number[] = [];
   const seams: number[] = [];
   for (const index of sectionIndices) {
     const mesh = createSectionMesh(character, index);
-    const isInner = findInnerSide(mesh);
+    const isInner =
+      sides === 'both' ? new Uint8Array(mesh.pointCount) : findInnerSide(mesh, sides === 'outer');
     const numbers = new Map<number, number>();
     for (let i = 0; i < mesh.faces.length; i += 3) {
       const corners = [0, 1, 2].map((k) => mesh.faces[i + k]!);
@@ -38,4 +49,10 @@ export function collectOuterSurface(
     triangles: Uint32Array.from(triangles),
     seams: Uint32Array.from(seams),
   };
+}
+
+/** Whether sections have an outer and an inner side: unsure when any of them is. */
+export function judgeSectionSides(character: Character, sectionIndices: readonly number[]): SidesVerdict {
+  const verdicts = sectionIndices.map((index) => judgeSides(createSectionMesh(character, index)).verdict);
+  return (['unsure', 'two'] as const).find((verdict) => verdicts.includes(verdict)) ?? 'one';
 }

@@ -27,7 +27,7 @@ export function dropFaces(character: Character, sectionIndex: number): Section {
 function dropDoubled(character: Character, sectionIndex: number): Section {
   const section = character.sections[sectionIndex]!;
   const mesh = createSectionMesh(character, sectionIndex);
-  const doubled = new Set(listDuplicateFaces(mesh));
+  const doubled = new Set(listDuplicateFaces(mesh.faces));
   const kept = Array.from(mesh.triangleOfFace).filter((_, f) => !doubled.has(f));
   return dropUnusedVertices(
     section,

@@ -1,4 +1,4 @@
-import { listUvSeams, remesh } from '../mesh/index.ts';
+import { listUvSeams, refuseTooDear, remesh } from '../mesh/index.ts';
 import type { Character, Section } from '../rig/index.ts';
 import { resampleSection } from './resample-section.ts';
 import { createSectionMesh } from './section-mesh.ts';
@@ -11,10 +11,10 @@ const SHARP_ANGLE = 0.87;
 /** Even triangles over the whole section; borders, creases and the seams of its UVs stay where they are. */
 export function evenOut(character: Character, sectionIndex: number, edgeLength: number): Section {
   const mesh = createSectionMesh(character, sectionIndex);
-  const surface = remesh(
-    { positions: mesh.pointPositions, triangles: mesh.faces },
-    { edgeLength, borderDetail: 0.6, sharpAngle: SHARP_ANGLE, lines: listUvSeams(mesh) },
-  );
+  const source = { positions: mesh.pointPositions, triangles: mesh.faces };
+  refuseTooDear(source, edgeLength);
+  const options = { edgeLength, borderDetail: 0.6, sharpAngle: SHARP_ANGLE, lines: listUvSeams(mesh) };
+  const surface = remesh(source, options);
   return resampleSection(character, [sectionIndex], surface);
 }
 

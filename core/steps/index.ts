@@ -1,6 +1,12 @@
 export { createBodyField, MOST_SUNK } from './body-field.ts';
 export { chooseSectionName } from './choose-section-name.ts';
-export { collectOuterSurface } from './collect-outer-surface.ts';
+export {
+  collectOuterSurface,
+  judgeSectionSides,
+  type OuterSurface,
+  SIDES,
+  type Sides,
+} from './collect-outer-surface.ts';
 export { packPicked } from './cut.ts';
 export { editWeights, listJointNames } from './edit-weights.ts';
 export { joinSections } from './join-sections.ts';

@@ -28,10 +28,15 @@ export function replaceOwn({ character, sectionIndex }: StepContext, section: Se
   return { character: replaceSection(character, sectionIndex, section), made: [] };
 }
 
+/** Names of the fields that may be left out. */
+type OptionalOf<F extends Fields> = {
+  [Key in keyof F]: undefined extends InferType<F[Key]> ? Key : never;
+}[keyof F];
+
 /** Settings of a step, with the kind of step that they are of. */
 export type ActOf<Kind extends string, F extends Fields> = { kind: Kind } & {
-  [Key in keyof F]: InferType<F[Key]>;
-};
+  [Key in Exclude<keyof F, OptionalOf<F>>]: InferType<F[Key]>;
+} & { [Key in OptionalOf<F>]?: InferType<F[Key]> };
 
 /** A kind of preparation step: all that is known of it stands in one file. */
 export interface StepDefinition<Kind extends string = string, F extends Fields = Fields> {

@@ -1,10 +1,13 @@
 import { array, number, object, type Schema, string } from 'yup';
+import { SIDES } from './collect-outer-surface.ts';
 
 /** What the settings of several steps are made of. Lengths in metres, angles in radians. */
-export const lengthField = number().required().min(0.001).max(10);
+export const lengthField = number().required().min(1e-5).max(1000);
 export const shareField = number().required().min(0).max(1);
 export const angleField = number().required().min(0).max(Math.PI);
 export const influencesField = number().required().integer().min(1).max(8);
+/** Left out by documents from before there was a choice: the outer side where it is certain. */
+export const sidesField = string().oneOf(SIDES).optional();
 export const nameField = string().required().max(400);
 
 /** A section by place and name. */

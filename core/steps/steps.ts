@@ -1,4 +1,4 @@
-import type { InferType, Schema } from 'yup';
+import type { Schema } from 'yup';
 import type { SectionName } from '../rig/index.ts';
 import { alignDiagonalsStep } from './align-diagonals.ts';
 import { cutStep } from './cut.ts';
@@ -16,6 +16,7 @@ import { setWeightsStep } from './set-weights.ts';
 import { smoothWeightsStep } from './smooth-weights.ts';
 import { splitPiecesStep } from './split-pieces.ts';
 import {
+  type ActOf,
   createActSchema,
   type StepContext,
   type StepDefinition,
@@ -54,10 +55,7 @@ const STEPS = [
 ] as const;
 
 type AnyStep = (typeof STEPS)[number];
-type ActOfStep<Step> =
-  Step extends StepDefinition<infer Kind, infer Fields>
-    ? { kind: Kind } & { [Key in keyof Fields]: InferType<Fields[Key]> }
-    : never;
+type ActOfStep<Step> = Step extends StepDefinition<infer Kind, infer Fields> ? ActOf<Kind, Fields> : never;
 
 /** What a step of preparation does, with its settings. Lengths in metres, angles in radians. */
 export type StepAct = ActOfStep<AnyStep>;

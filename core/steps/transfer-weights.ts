@@ -11,6 +11,7 @@ import { joinSections } from './join-sections.ts';
 import { createSectionMesh } from './section-mesh.ts';
 import { defineStep, replaceOwn } from './step-definition.ts';
 import { angleField, influencesField, lengthField } from './step-fields.ts';
+import { tellMisplaced } from './tell-misplaced.ts';
 
 export interface WeightTransfer {
   section: Section;
@@ -21,7 +22,7 @@ export interface WeightTransfer {
  * Skin weights of the body for a garment, see `transferFields`. The garment takes over the body's skin.
  *
  * @param bodySections - Sections of one skin that are the body.
- * @throws {RangeError} Without a body.
+ * @throws {RangeError} Without a body, or when nothing is near it, with a guess why.
  */
 export function transferWeights(
   character: Character,
@@ -50,6 +51,8 @@ export function transferWeights(
     jointCount,
     options,
   );
+  const misplaced = outcome.matched === 0 ? tellMisplaced(mesh.pointPositions, body.positions) : null;
+  if (misplaced) throw new RangeError(misplaced);
   // The inside faces the skin's other way; it moves with the outside that it lies behind, and rims between the two.
   const isKnown = new Uint8Array(mesh.pointCount);
   const reached = new Set(outerFaces);

@@ -108,7 +108,26 @@ export function writeNormals(
   primitive.setAttribute('NORMAL', createAccessor(document, buffer, 'VEC3', normals));
 }
 
-/** Joint numbers and weights of a section as sets of four. */
+/** Weights of a vertex that differ from one by more than this times their number are an error for a validator. */
+const SUM_TOLERANCE = 2e-7;
+
+/** Whether the weights of every vertex sum to one, as closely as their numbers can. */
+export function areWeightsNormalised({
+  influences,
+  jointWeights,
+}: Pick<Section, 'influences' | 'jointWeights'>): boolean {
+  for (let from = 0; from < jointWeights.length; from += influences) {
+    let [sum, used] = [0, 0];
+    for (let i = from; i < from + influences; i++) {
+      sum += jointWeights[i]!;
+      if (jointWeights[i]! > 0) used++;
+    }
+    if (Math.abs(sum - 1) > SUM_TOLERANCE * used) return false;
+  }
+  return true;
+}
+
+/** Joint numbers and weights of a section as sets of four; the weights of every vertex brought to a sum of one. */
 export function writeWeights(
   document: Document,
   buffer: Buffer,
@@ -116,17 +135,32 @@ export function writeWeights(
   section: Pick<Section, 'influences' | 'jointIndices' | 'jointWeights'>,
 ): void {
   const count = section.jointIndices.length / section.influences;
+  const normalised = normaliseRows(section);
   for (let set = 0; set < section.influences / 4; set++) {
     const joints = new Uint16Array(4 * count);
     const weights = new Float32Array(4 * count);
     for (let v = 0; v < count; v++) {
       const from = section.influences * v + 4 * set;
       joints.set(section.jointIndices.subarray(from, from + 4), 4 * v);
-      weights.set(section.jointWeights.subarray(from, from + 4), 4 * v);
+      weights.set(normalised.subarray(from, from + 4), 4 * v);
     }
     primitive.setAttribute(`JOINTS_${set}`, createAccessor(document, buffer, 'VEC4', joints));
     primitive.setAttribute(`WEIGHTS_${set}`, createAccessor(document, buffer, 'VEC4', weights));
   }
+}
+
+function normaliseRows({
+  influences,
+  jointWeights,
+}: Pick<Section, 'influences' | 'jointWeights'>): Float32Array {
+  const rows = jointWeights.slice();
+  for (let from = 0; from < rows.length; from += influences) {
+    let sum = 0;
+    for (let i = from; i < from + influences; i++) sum += rows[i]!;
+    if (!(sum > 0) || sum === 1) continue;
+    for (let i = from; i < from + influences; i++) rows[i] = rows[i]! / sum;
+  }
+  return rows;
 }
 
 /** Adds the clips of a character as animations. */

@@ -1,7 +1,7 @@
 import type { Accessor, Document, Node, Primitive } from '@gltf-transform/core';
 import type { Character, Section } from '../../core/rig/index.ts';
 import { readAccessor } from './read-accessor.ts';
-import { writeClips, writeNormals, writeWeights } from './write-character.ts';
+import { areWeightsNormalised, writeClips, writeNormals, writeWeights } from './write-character.ts';
 
 /** A turn that differs by less is the same. */
 const TURN_TOLERANCE = 1e-6;
@@ -26,7 +26,7 @@ export function writeRepaired(document: Document, nodes: Node[], character: Char
     const normals = primitive.getAttribute('NORMAL');
     if (!normals || !isSameArray(readAccessor(normals), section.normals))
       writeNormals(document, buffer, primitive, section);
-    if (section.isRigid || hasSameWeights(primitive, section)) continue;
+    if (section.isRigid || (areWeightsNormalised(section) && hasSameWeights(primitive, section))) continue;
     for (const name of primitive.listSemantics())
       if (/^(JOINTS|WEIGHTS)_/.test(name)) primitive.setAttribute(name, null);
     writeWeights(document, buffer, primitive, section);

@@ -157,6 +157,26 @@ describe('shipments', () => {
     expect(simulate(back, back.authored!)).deep.equal(before);
   });
 
+  it('have weights that sum to one where those of the source did so but nearly', async () => {
+    const builder = createStrip();
+    const rows = [0, 0.5, 1].flatMap((y) =>
+      [1.00004 - y, y, 0, 0, 0.99997 - y, y, 0, 0].map((w) => Math.max(0, w)),
+    );
+    const attributes = builder.json.meshes![0]!.primitives![0]!.attributes!;
+    attributes.WEIGHTS_0 = builder.add('VEC4', Float32Array.from(rows));
+    const bytes = builder.toGlb();
+    expect((await validateGlb(bytes)).errors).above(3);
+    const source = await readBytes(bytes);
+    const shipped = await writeShipment(source, author(source));
+    expect((await validateGlb(shipped)).errors).equal(0);
+    // Once they do, they are left alone.
+    const back = await readBytes(shipped);
+    const again = await writeShipment(back, back.authored!);
+    expect((await readBytes(again)).character.sections[0]!.jointWeights).deep.equal(
+      back.character.sections[0]!.jointWeights,
+    );
+  });
+
   it('are read by three.js with the attribute in place', async () => {
     const source = await readBytes(createStrip().toGlb());
     const shipped = await writeShipment(source, author(source));

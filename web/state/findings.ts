@@ -170,6 +170,7 @@ export const MESH_TITLES: Record<MeshFinding['kind'], string> = {
   sliver: 'Slivers',
   duplicateFace: 'Doubled triangles',
   nonManifoldEdge: 'Edges with too many triangles',
+  touchingPoint: 'Parts that meet in a point',
   flippedFace: 'Turned triangles',
   thinRow: 'Thin rows',
   unevenSpacing: 'Uneven spacing',

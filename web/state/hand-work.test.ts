@@ -9,8 +9,7 @@ import { WeightWork } from './weight-work.ts';
 const SKIRT = { sectionIndex: 1, sectionName: 'Skirt' };
 const [HIP, KNEE] = [0, 1];
 
-describe('work by hand on the page', function () {
-  this.timeout(30_000);
+describe('work by hand on the page', () => {
   const read = useWorkshop(() => openWorkshop(createWardrobe(), createDocument()));
   let shop: Workshop;
   beforeEach(() => {

@@ -22,8 +22,7 @@ function openTorn() {
   return { ...shop, session, health, garmentId };
 }
 
-describe('the health of the selected garment', function () {
-  this.timeout(30_000);
+describe('the health of the selected garment', () => {
   let restore: () => void;
 
   before(() => {

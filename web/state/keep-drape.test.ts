@@ -24,8 +24,7 @@ function fakePreview(shop: Workshop, sections: readonly number[], fall: number):
   return { readFrame: () => frame } as unknown as PreviewClient;
 }
 
-describe('keeping the shape that a garment fell into', function () {
-  this.timeout(30_000);
+describe('keeping the shape that a garment fell into', () => {
   const read = useWorkshop(() => openWorkshop(createWardrobe(), createDocument()));
   let shop: Workshop;
   beforeEach(() => {

@@ -10,8 +10,7 @@ import { Cancelled } from './worker-calls.ts';
 const SKIRT = { sectionIndex: 1, sectionName: 'Skirt' };
 const EVEN: StepAct = { kind: 'evenOut', edgeLength: 0.03 };
 
-describe('preparing a character on the page', function () {
-  this.timeout(30_000);
+describe('preparing a character on the page', () => {
   const read = useWorkshop(() => openWorkshop(createWardrobe(), createDocument()));
   let shop: Workshop;
   beforeEach(() => {
@@ -116,6 +115,40 @@ describe('preparing a character on the page', function () {
     await preparing.simMeshes.drop(garment());
     expect(editor.character.sections[0]!.isSimMesh).not.equal(true);
     expect(garment()).deep.include({ ...SKIRT, renders: [] });
+  });
+
+  it('measures a built mesh against what it was made over, and which sides that has', async () => {
+    const { editor, preparing, client } = shop;
+    editor.addGarment(1);
+    const garment = () => listGarments(editor.document)[0]!;
+    const measure = (edgeLength: number | null, sides: 'judged' | 'both' = 'judged') => {
+      const { sectionIndex, sectionName, renders } = garment();
+      const own = { sectionIndex, sectionName };
+      return client.measure({
+        section: own,
+        renders,
+        clip: null,
+        edgeLength,
+        over: [renders[0] ?? own],
+        sides,
+      });
+    };
+    expect(await measure(null)).deep.include({ comparison: null, faults: [], verdict: 'one' });
+    await preparing.simMeshes.make(garment(), { edgeLength: 0.05, borderDetail: 0.5 });
+    const fine = await measure(0.05);
+    expect(fine.faults).eql([]);
+    expect(fine.comparison).deep.include({ turned: 0, pieces: { made: 1, source: 1 } });
+    await preparing.simMeshes.make(garment(), { edgeLength: 0.8, borderDetail: 0 });
+    expect((await measure(0.8)).faults.join(' ')).match(/% less than the source/);
+    await preparing.simMeshes.drop(garment());
+    await preparing.thicken(garment(), 0.004, 'square');
+    expect((await measure(null)).verdict).equal('two');
+    await preparing.simMeshes.make(garment(), { edgeLength: 0.05, borderDetail: 0.5, sides: 'both' });
+    expect(preparing.simMeshes.findStep(garment())!.act).include({ sides: 'both' });
+    // Both sides are there, and compared with both.
+    const both = await measure(0.05, 'both');
+    expect(both.comparison!.area.made / fine.comparison!.area.made).within(1.9, 2.1);
+    expect(both.faults).eql([]);
   });
 
   it('makes an inside, and lets it ride', async () => {

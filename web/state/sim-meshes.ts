@@ -1,6 +1,6 @@
 import { type GarmentRecord, listGarments, listSteps, type StepRecord } from '../../core/document/index.ts';
 import type { SectionName } from '../../core/rig/index.ts';
-import { isSimMeshStep, type StepAct } from '../../core/steps/index.ts';
+import { isSimMeshStep, type Sides, type StepAct } from '../../core/steps/index.ts';
 import type { Editor } from './editor.ts';
 import { nameOf, type StepChanges } from './step-changes.ts';
 
@@ -8,6 +8,8 @@ export interface SimMeshSettings {
   /** Metres. */
   edgeLength: number;
   borderDetail: number;
+  /** Without a choice: the outer where it is certain that there are two. */
+  sides?: Sides | undefined;
 }
 
 /** What a garment is simulated on: what is drawn of it, an even mesh over that, a card, or another section of the file. */
@@ -21,9 +23,10 @@ export class SimMeshes {
   }
 
   /** Simulates a garment on an even mesh made over what is drawn, or makes that mesh anew. Painted values stay in place. */
-  async make(garment: GarmentRecord, { edgeLength, borderDetail }: SimMeshSettings): Promise<void> {
+  async make(garment: GarmentRecord, { edgeLength, borderDetail, sides }: SimMeshSettings): Promise<void> {
     const others = listDrawn(garment).slice(1);
-    await this.#apply(garment, { kind: 'makeSimMesh', edgeLength, borderDetail, others });
+    const chosen = sides && sides !== 'judged' ? { sides } : {};
+    await this.#apply(garment, { kind: 'makeSimMesh', edgeLength, borderDetail, ...chosen, others });
   }
 
   /** Simulates a garment on a flat strip through it, for a small stiff piece that dangles. @param rows - Of two triangles. */

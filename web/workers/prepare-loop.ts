@@ -12,12 +12,11 @@ import {
   toWholePatch,
 } from '../../core/document/index.ts';
 import {
-  buildEdgeTable,
-  listBorderPoints,
+  compareSurfaces,
+  listFaults,
   type MeshFinding,
-  measureBorderDeviation,
   measureSurface,
-  type Surface,
+  mendSource,
   weldPoints,
 } from '../../core/mesh/index.ts';
 import {
@@ -44,7 +43,12 @@ import {
   measureBinding,
   setUpRun,
 } from '../../core/run/index.ts';
-import { collectOuterSurface, createSectionMesh, hasMadeArray } from '../../core/steps/index.ts';
+import {
+  collectOuterSurface,
+  createSectionMesh,
+  hasMadeArray,
+  judgeSectionSides,
+} from '../../core/steps/index.ts';
 import type {
   MapTransfer,
   MeasureRequest,
@@ -165,7 +169,7 @@ export class PrepareLoop {
     return [channelId, isSame ? values.slice() : transferChannel(source, wanted, values, kind)];
   }
 
-  measure({ section, renders, clip, edgeLength }: MeasureRequest): SimMeshFigures {
+  measure({ section, renders, clip, edgeLength, over, sides }: MeasureRequest): SimMeshFigures {
     const character = this.#now;
     const index = this.#find(character, section);
     const { pointPositions: positions, faces } = createSectionMesh(character, index);
@@ -176,10 +180,16 @@ export class PrepareLoop {
       measureBinding(character, compiled, bindRender(character, compiled, render), clip),
     );
     const [main] = errors;
+    const madeOver = over.map((name) => this.#find(character, name));
+    const comparison =
+      edgeLength === null
+        ? null
+        : compareSurfaces(surface, mendSource(collectOuterSurface(character, madeOver, sides)).surface);
     return {
       ...measureSurface(surface, edgeLength),
-      borderDeviation:
-        edgeLength !== null && drawn.length > 0 ? measureBorder(surface, character, drawn[0]!) : null,
+      comparison,
+      faults: comparison && edgeLength !== null ? listFaults(comparison, edgeLength) : [],
+      verdict: judgeSectionSides(character, madeOver),
       binding: {
         inBindPose: Math.max(0, ...errors.map((error) => error.inBindPose)),
         // Patches have weights of their own that say nothing of the mesh they ride on.
@@ -205,12 +215,6 @@ function limitProgress(onProgress: OnProgress = () => {}): (share: number) => vo
     toldAt = now;
     onProgress(share);
   };
-}
-
-function measureBorder(surface: Surface, character: Character, drawn: number): number | null {
-  const source = collectOuterSurface(character, [drawn]);
-  const table = buildEdgeTable(source.triangles, source.positions.length / 3);
-  return listBorderPoints(table).length > 0 ? measureBorderDeviation(surface, source) : null;
 }
 
 function isSameMesh(was: Section, is: Section): boolean {

@@ -1,8 +1,9 @@
 import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
-import type { SurfaceFigures } from '../../core/mesh/index.ts';
+import type { SidesVerdict, SurfaceComparison, SurfaceFigures } from '../../core/mesh/index.ts';
 import type { StepProblem } from '../../core/prepare/index.ts';
 import type { SectionName, SharedSection } from '../../core/rig/index.ts';
 import type { BindingError, CompiledEntry } from '../../core/run/index.ts';
+import type { Sides } from '../../core/steps/index.ts';
 
 /** Painted values that go over from one section to another, or to the same one after a step. */
 export interface MapTransfer {
@@ -38,11 +39,18 @@ export interface MeasureRequest {
   clip: number | null;
   /** Wished, m; null for a mesh that was not made here. */
   edgeLength: number | null;
+  /** Sections that it was made over, or would be, and which of their sides. */
+  over: readonly SectionName[];
+  sides: Sides;
 }
 
 export interface SimMeshFigures extends SurfaceFigures {
-  /** Greatest distance of the border from that of the section it was made over, m; null when that has none, or the mesh is a card. */
-  borderDeviation: number | null;
+  /** With what it was made over; null for a mesh that was not made here. */
+  comparison: SurfaceComparison | null;
+  /** What is wrong with it then, a sentence each. */
+  faults: readonly string[];
+  /** Whether what it was made over has two sides. */
+  verdict: SidesVerdict;
   /** In bind pose of the worst of the drawn sections; over the clip of the one it was made over. */
   binding: BindingError;
 }

@@ -5,6 +5,7 @@ import { findFlippedFaces } from './find-flipped-faces.ts';
 import { findLoosePieces } from './find-loose-pieces.ts';
 import { findPoseStretch } from './find-pose-stretch.ts';
 import { findThinRows } from './find-thin-rows.ts';
+import { findTouchingPoints } from './find-touching-points.ts';
 import { findUnevenSpacing } from './find-uneven-spacing.ts';
 import { findUnweldedSeams } from './find-unwelded-seams.ts';
 import { findUvFaults } from './find-uv-faults.ts';
@@ -16,6 +17,7 @@ const CHECKS: readonly ((mesh: CheckedMesh) => MeshFinding | null)[] = [
   findDuplicateFaces,
   findFlippedFaces,
   findNonManifoldEdges,
+  findTouchingPoints,
   findThinRows,
   findUnevenSpacing,
   findLoosePieces,

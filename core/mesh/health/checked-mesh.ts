@@ -1,5 +1,6 @@
 import { percentile } from '../../math/index.ts';
 import { buildEdgeTable, type EdgeTable } from '../edge-table.ts';
+import { measureLengths } from '../measure-distance.ts';
 import { computeTriangleAreas } from '../triangle-area.ts';
 import { type PointMap, weldPoints } from '../weld-points.ts';
 
@@ -40,46 +41,33 @@ export function createCheckedMesh(input: HealthInput): CheckedMesh {
   points.vertexOfPoint.forEach((vertex, point) => {
     positions.set(input.positions.subarray(3 * vertex, 3 * vertex + 3), 3 * point);
   });
-  const faces: number[] = [];
-  const triangleOfFace: number[] = [];
+  const faces = new Uint32Array(input.triangles.length);
+  const triangleOfFace = new Uint32Array(input.triangles.length / 3);
+  let count = 0;
   for (let t = 0; t < input.triangles.length; t += 3) {
-    const [a, b, c] = [0, 1, 2].map((k) => points.pointOfVertex[input.triangles[t + k]!]!) as [
-      number,
-      number,
-      number,
-    ];
+    const a = points.pointOfVertex[input.triangles[t]!]!;
+    const b = points.pointOfVertex[input.triangles[t + 1]!]!;
+    const c = points.pointOfVertex[input.triangles[t + 2]!]!;
     if (a === b || b === c || c === a) continue;
-    faces.push(a, b, c);
-    triangleOfFace.push(t / 3);
+    faces[3 * count] = a;
+    faces[3 * count + 1] = b;
+    faces[3 * count + 2] = c;
+    triangleOfFace[count++] = t / 3;
   }
-  const table = buildEdgeTable(Uint32Array.from(faces), points.pointCount);
+  const kept = faces.slice(0, 3 * count);
+  const table = buildEdgeTable(kept, points.pointCount);
   const lengths = measureLengths(positions, table);
   return {
     ...input,
     ...points,
     pointPositions: positions,
-    faces: Uint32Array.from(faces),
-    triangleOfFace: Uint32Array.from(triangleOfFace),
-    areas: computeTriangleAreas(positions, Uint32Array.from(faces)),
+    faces: kept,
+    triangleOfFace: triangleOfFace.slice(0, count),
+    areas: computeTriangleAreas(positions, kept),
     table,
     lengths,
     spacing: percentile(lengths, 0.5),
   };
-}
-
-/** Lengths of the edges of a table between places [n, 3]. */
-export function measureLengths(positions: Float32Array, { edges, edgeCount }: EdgeTable): Float32Array {
-  const lengths = new Float32Array(edgeCount);
-  for (let e = 0; e < edgeCount; e++)
-    lengths[e] = measureDistance(positions, edges[2 * e]!, edges[2 * e + 1]!);
-  return lengths;
-}
-
-/** Distance of two points of an array, [n, 3], in its unit. */
-export function measureDistance(positions: Float32Array, a: number, b: number): number {
-  let sum = 0;
-  for (let k = 0; k < 3; k++) sum += (positions[3 * a + k]! - positions[3 * b + k]!) ** 2;
-  return Math.sqrt(sum);
 }
 
 /** First vertices of some points. */

@@ -1,11 +1,14 @@
+import { buildEdgeTable, type EdgeTable } from '../edge-table.ts';
+import { dropDuplicateFaces, listDuplicateFaces } from '../list-duplicate-faces.ts';
 import { measureSmallestAngles } from '../remesh/measure-surface.ts';
 import { type CheckedMesh, toVertices } from './checked-mesh.ts';
 import { findRim } from './find-rim.ts';
 import { listThinFaces } from './find-thin-rows.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
-/** Degrees. */
+/** Degrees. Ordinary low-poly meshes have triangles down to a few degrees: they simulate, if not well; below one degree they jitter. */
 export const SLIVER_ANGLE = 4;
+const SEVERE_ANGLE = 1;
 
 /** Faces with a corner sharper than the limit that are no part of a thin row or a rim. */
 export function listSlivers(mesh: CheckedMesh): number[] {
@@ -27,15 +30,19 @@ export function findSlivers(mesh: CheckedMesh): MeshFinding | null {
   const count = slivers.length + collapsed.length;
   if (count === 0) return null;
   const ofCollapsed = collapsed.map((t) => mesh.pointOfVertex[mesh.triangles[3 * t]!]!);
+  const measured = collapsed.length > 0 ? 0 : Math.min(...angles);
+  const isSevere = measured < SEVERE_ANGLE;
   return {
     kind: 'sliver',
-    severity: 'severe',
+    severity: isSevere ? 'severe' : 'warning',
     count,
     vertices: toVertices(mesh, [...corners, ...ofCollapsed]),
-    measured: collapsed.length > 0 ? 0 : Math.min(...angles),
-    limit: SLIVER_ANGLE,
+    measured,
+    limit: isSevere ? SEVERE_ANGLE : SLIVER_ANGLE,
     unit: '° smallest angle',
-    sentence: `${count} triangles have no area or hardly any: they have no direction to bend about, and jitter.`,
+    sentence: isSevere
+      ? `${count} triangles have no area or hardly any: they have no direction to bend about, and jitter.`
+      : `${count} triangles are thin: the cloth bends stiffly across them.`,
     fix: 'dropFaces',
   };
 }
@@ -47,23 +54,9 @@ function listCollapsed({ triangles, pointOfVertex }: CheckedMesh): number[] {
   });
 }
 
-/** Faces over the same three points as an earlier one. */
-export function listDuplicateFaces({ faces }: Pick<CheckedMesh, 'faces'>): number[] {
-  const seen = new Set<string>();
-  const duplicates: number[] = [];
-  for (let f = 0; f < faces.length / 3; f++) {
-    const key = Array.from(faces.subarray(3 * f, 3 * f + 3))
-      .sort((p, q) => p - q)
-      .join();
-    if (seen.has(key)) duplicates.push(f);
-    seen.add(key);
-  }
-  return duplicates;
-}
-
 /** Triangles that lie on another; null without any. */
 export function findDuplicateFaces(mesh: CheckedMesh): MeshFinding | null {
-  const duplicates = listDuplicateFaces(mesh);
+  const duplicates = listDuplicateFaces(mesh.faces);
   if (duplicates.length === 0) return null;
   return {
     kind: 'duplicateFace',
@@ -81,17 +74,10 @@ export function findDuplicateFaces(mesh: CheckedMesh): MeshFinding | null {
   };
 }
 
-/** Edges with more than two triangles that do not come from faces lying on one another. */
+/** Edges with more than two triangles; faces that lie on one another count once. */
 export function findNonManifoldEdges(mesh: CheckedMesh): MeshFinding | null {
-  const duplicated = new Set<string>();
-  for (const f of listDuplicateFaces(mesh)) {
-    const corners = mesh.faces.subarray(3 * f, 3 * f + 3);
-    for (let k = 0; k < 3; k++) duplicated.add(edgeName(corners[k]!, corners[(k + 1) % 3]!));
-  }
-  const { table } = mesh;
-  const edges = Array.from(table.nonManifold).filter(
-    (e) => !duplicated.has(edgeName(table.edges[2 * e]!, table.edges[2 * e + 1]!)),
-  );
+  const table = buildTableOfSingle(mesh);
+  const edges = Array.from(table.nonManifold);
   if (edges.length === 0) return null;
   return {
     kind: 'nonManifoldEdge',
@@ -109,6 +95,8 @@ export function findNonManifoldEdges(mesh: CheckedMesh): MeshFinding | null {
   };
 }
 
-function edgeName(a: number, b: number): string {
-  return a < b ? `${a},${b}` : `${b},${a}`;
+function buildTableOfSingle({ faces, table, pointCount }: CheckedMesh): EdgeTable {
+  if (table.nonManifold.length === 0) return table;
+  const single = dropDuplicateFaces(faces);
+  return single === faces ? table : buildEdgeTable(single, pointCount);
 }

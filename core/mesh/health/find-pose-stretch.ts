@@ -1,5 +1,6 @@
 import { percentile } from '../../math/index.ts';
-import { type CheckedMesh, measureLengths, toVertices } from './checked-mesh.ts';
+import { measureLengths } from '../measure-distance.ts';
+import { type CheckedMesh, toVertices } from './checked-mesh.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
 /** Strain of the worst twentieth of the edges that cloth takes without showing. */

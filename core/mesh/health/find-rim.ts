@@ -1,4 +1,5 @@
-import { type CheckedMesh, measureDistance } from './checked-mesh.ts';
+import { measureDistance } from '../measure-distance.ts';
+import type { CheckedMesh } from './checked-mesh.ts';
 import { pairShells } from './pair-shells.ts';
 
 /** A garment with less of its points paired has one side only. */

@@ -1,5 +1,6 @@
 import { NO_TRIANGLE } from '../edge-table.ts';
-import { type CheckedMesh, measureDistance, toVertices } from './checked-mesh.ts';
+import { measureDistance } from '../measure-distance.ts';
+import { type CheckedMesh, toVertices } from './checked-mesh.ts';
 import { findRim } from './find-rim.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 

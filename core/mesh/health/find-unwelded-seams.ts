@@ -1,7 +1,8 @@
 import { DisjointSets } from '../../math/index.ts';
 import { listBorderPoints } from '../edge-table.ts';
+import { measureDistance } from '../measure-distance.ts';
 import { buildNeighbours } from '../neighbours.ts';
-import { type CheckedMesh, measureDistance, toVertices } from './checked-mesh.ts';
+import { type CheckedMesh, toVertices } from './checked-mesh.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
 /** Border points closer than this share of the spacing were meant to be one. */

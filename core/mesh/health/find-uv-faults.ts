@@ -57,10 +57,9 @@ function findOverlap(mesh: CheckedMesh, uvs: Float32Array): MeshFinding | null {
   for (const t of mesh.triangleOfFace) {
     const [a, b, c] = cornersOf(mesh, t);
     forEachCell(
-      [a, b, c].map((v) => [
-        (GRID * (uvs[2 * v]! - low[0])) / size,
-        (GRID * (uvs[2 * v + 1]! - low[1])) / size,
-      ]),
+      [a, b, c].map(
+        (v): UvPlace => [(GRID * (uvs[2 * v]! - low[0])) / size, (GRID * (uvs[2 * v + 1]! - low[1])) / size],
+      ),
       (cell) => {
         if (first[cell]! < 0) {
           first[cell] = t;
@@ -99,24 +98,24 @@ function measureUvBox(uvs: Float32Array): [[number, number], number] {
   return [low, Math.max(high[0] - low[0], high[1] - low[1], 1e-9)];
 }
 
+type UvPlace = readonly [number, number];
+
 /** Cells of the grid whose middle lies within a triangle by more than a hair: neighbours do not share a middle. */
-function forEachCell(corners: number[][], each: (cell: number) => void): void {
-  const [a, b, c] = corners as [number[], number[], number[]];
-  const area = (b[0]! - a[0]!) * (c[1]! - a[1]!) - (c[0]! - a[0]!) * (b[1]! - a[1]!);
+function forEachCell(corners: readonly UvPlace[], each: (cell: number) => void): void {
+  const [[ax, ay], [bx, by], [cx, cy]] = corners as [UvPlace, UvPlace, UvPlace];
+  const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
   if (area === 0) return;
-  const range = (k: number): [number, number] => [
-    Math.max(0, Math.floor(Math.min(a[k]!, b[k]!, c[k]!))),
-    Math.min(GRID - 1, Math.floor(Math.max(a[k]!, b[k]!, c[k]!))),
-  ];
-  const [[x0, x1], [y0, y1]] = [range(0), range(1)];
-  const side = (p: number[], q: number[], x: number, y: number): number =>
-    ((q[0]! - p[0]!) * (y - p[1]!) - (q[1]! - p[1]!) * (x - p[0]!)) / area;
+  const x0 = Math.max(0, Math.floor(Math.min(ax, bx, cx)));
+  const x1 = Math.min(GRID - 1, Math.floor(Math.max(ax, bx, cx)));
+  const y0 = Math.max(0, Math.floor(Math.min(ay, by, cy)));
+  const y1 = Math.min(GRID - 1, Math.floor(Math.max(ay, by, cy)));
   for (let y = y0; y <= y1; y++) {
     for (let x = x0; x <= x1; x++) {
+      const [mx, my] = [x + 0.5, y + 0.5];
       const inside = Math.min(
-        side(a, b, x + 0.5, y + 0.5),
-        side(b, c, x + 0.5, y + 0.5),
-        side(c, a, x + 0.5, y + 0.5),
+        ((bx - ax) * (my - ay) - (by - ay) * (mx - ax)) / area,
+        ((cx - bx) * (my - by) - (cy - by) * (mx - bx)) / area,
+        ((ax - cx) * (my - cy) - (ay - cy) * (mx - cx)) / area,
       );
       if (inside > 1e-6) each(y * GRID + x);
     }
@@ -170,17 +169,18 @@ function findStretch(mesh: CheckedMesh, uvs: Float32Array): MeshFinding | null {
 function measureStretch(p: Float32Array, uvs: Float32Array, [a, b, c]: [number, number, number]): number {
   const area = computeUvArea(uvs, a, b, c);
   if (area === 0) return Number.POSITIVE_INFINITY;
-  const along = (v: 0 | 1): number[] =>
-    [0, 1, 2].map((k) => {
-      const u = p[3 * b + k]! - p[3 * a + k]!;
-      const w = p[3 * c + k]! - p[3 * a + k]!;
-      const other = 1 - v;
-      const [db, dc] = [uvs[2 * b + other]! - uvs[2 * a + other]!, uvs[2 * c + other]! - uvs[2 * a + other]!];
-      return ((v === 0 ? 1 : -1) * (u * dc - w * db)) / area;
-    });
-  const [s, t] = [along(0), along(1)];
-  const dot = (x: number[], y: number[]): number => x[0]! * y[0]! + x[1]! * y[1]! + x[2]! * y[2]!;
-  const [ss, st, tt] = [dot(s, s), dot(s, t), dot(t, t)];
+  const [ub, uc] = [uvs[2 * b]! - uvs[2 * a]!, uvs[2 * c]! - uvs[2 * a]!];
+  const [vb, vc] = [uvs[2 * b + 1]! - uvs[2 * a + 1]!, uvs[2 * c + 1]! - uvs[2 * a + 1]!];
+  let [ss, st, tt] = [0, 0, 0];
+  for (let k = 0; k < 3; k++) {
+    const toB = p[3 * b + k]! - p[3 * a + k]!;
+    const toC = p[3 * c + k]! - p[3 * a + k]!;
+    const alongU = (toB * vc - toC * vb) / area;
+    const alongV = (toC * ub - toB * uc) / area;
+    ss += alongU * alongU;
+    st += alongU * alongV;
+    tt += alongV * alongV;
+  }
   const half = Math.sqrt(((ss - tt) / 2) ** 2 + st * st);
   const [most, least] = [(ss + tt) / 2 + half, (ss + tt) / 2 - half];
   return least > 0 ? Math.sqrt(most / least) : Number.POSITIVE_INFINITY;

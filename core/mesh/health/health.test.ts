@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import type { Surface } from '../surface.ts';
-import { createGrid, createTube } from '../test-surfaces.ts';
+import { createGrid, createRandomSurface, createTube } from '../test-surfaces.ts';
+import { createSquare, createTouching } from '../test-ugly.ts';
 import { checkMesh } from './check-mesh.ts';
 import { createCheckedMesh, type HealthInput } from './checked-mesh.ts';
 import { listCrossedDiagonals } from './find-crossed-diagonals.ts';
@@ -92,7 +93,7 @@ describe('health of a mesh', () => {
     const sheet = createSound();
     const collapsed = { ...sheet, triangles: Uint32Array.from([...sheet.triangles, 30, 30, 31]) };
     expect(find(collapsed, 'sliver')!.count).equal(1);
-    expect(find(collapsed, 'sliver')!.measured).equal(0);
+    expect(find(collapsed, 'sliver')).include({ measured: 0, severity: 'severe', limit: 1 });
     const doubled = {
       ...sheet,
       triangles: Uint32Array.from([...sheet.triangles, ...sheet.triangles.slice(30, 36)]),
@@ -107,6 +108,15 @@ describe('health of a mesh', () => {
     const sliver = find({ ...sheet, positions: thin }, 'sliver')!;
     expect(sliver.count).within(1, 2);
     expect(sliver.measured).within(0.01, 4);
+    expect(sliver.severity).equal(sliver.measured < 1 ? 'severe' : 'warning');
+    // A square whose middle lies near a side, as low-poly meshes have it: thin, and no more than a warning.
+    const low = (height: number): HealthInput => {
+      const square = createSquare(1, 4);
+      square.positions[13] = height;
+      return { ...square, uvs: null };
+    };
+    expect(find(low(0.03), 'sliver')).include({ count: 1, severity: 'warning', limit: 4 });
+    expect(find(low(0.005), 'sliver')).include({ count: 1, severity: 'severe', limit: 1 });
   });
 
   it('finds edges with three triangles', () => {
@@ -120,6 +130,23 @@ describe('health of a mesh', () => {
     )!;
     expect(finding.count).equal(1);
     expect([...finding.vertices].sort()).deep.equal([115, 116]);
+    // A triangle that lies on one of the three, too, hides none of it.
+    const along = [115, 116];
+    const beside = Array.from({ length: sheet.triangles.length / 3 }, (_, t) =>
+      Array.from(sheet.triangles.subarray(3 * t, 3 * t + 3)),
+    ).find((corners) => along.every((point) => corners.includes(point)))!;
+    const both = Uint32Array.from([...sheet.triangles, 115, 116, fin, ...beside]);
+    expect(find({ positions, uvs, triangles: both }, 'nonManifoldEdge')!.count).equal(1);
+    expect(find({ positions, uvs, triangles: both }, 'duplicateFace')!.count).equal(1);
+  });
+
+  it('finds parts that meet in a point alone, and no rim of a hole', () => {
+    const { positions, triangles } = createTouching(0.5);
+    const finding = find({ positions, triangles, uvs: null }, 'touchingPoint')!;
+    expect(finding).include({ count: 1, severity: 'warning' });
+    expect([...finding.vertices]).deep.equal([2]);
+    const holed = createRandomSurface(2);
+    expect(find({ ...holed, uvs: null }, 'touchingPoint')).equal(undefined);
   });
 
   it('finds faces turned round, and only those', () => {

@@ -3,9 +3,8 @@ export {
   type CheckedMesh,
   createCheckedMesh,
   type HealthInput,
-  measureDistance,
 } from './checked-mesh.ts';
-export { listDuplicateFaces, listSlivers, SLIVER_ANGLE } from './find-bad-faces.ts';
+export { listSlivers, SLIVER_ANGLE } from './find-bad-faces.ts';
 export { listCrossedDiagonals } from './find-crossed-diagonals.ts';
 export { listFlippedFaces } from './find-flipped-faces.ts';
 export { numberPieces } from './find-loose-pieces.ts';

@@ -3,6 +3,7 @@ export type FindingKind =
   | 'sliver'
   | 'duplicateFace'
   | 'nonManifoldEdge'
+  | 'touchingPoint'
   | 'flippedFace'
   | 'thinRow'
   | 'unevenSpacing'

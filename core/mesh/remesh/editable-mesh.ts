@@ -10,7 +10,7 @@ export const NO_CHAIN = -1;
  * points and triangles stay as gaps until `compact`.
  *
  * Edges along feature lines (open borders, sharp lines) carry the number of the chain that they belong to, see
- * `feature-chains.ts`; points on them carry the chain and the way along it, unless they are fixed.
+ * `feature-polylines.ts`; points on them carry the chain and the way along it, unless they are fixed.
  */
 export class EditableMesh {
   /** xyz of each point, metres. */
@@ -151,7 +151,7 @@ export class EditableMesh {
   /** Whether an edge can go without the surface touching itself (the link condition). */
   canCollapse(a: number, b: number): boolean {
     const shared = this.listTriangles(a, b);
-    if (shared.length === 0 || shared.length > 2) return false;
+    if (shared.length === 0) return false;
     const opposite = shared.map((t) => this.across(t, a, b));
     const ofA = this.listNeighbours(a);
     const common = this.listNeighbours(b).filter((point) => ofA.includes(point));
@@ -206,8 +206,9 @@ export class EditableMesh {
 
   /** Not unit: twice the area as length. */
   writeNormal(triangle: number, out: MutableVector3): MutableVector3 {
-    const at = (corner: number): number => 3 * this.corners[3 * triangle + corner]!;
-    return writeTriangleCross(this.positions, at(0), at(1), at(2), out);
+    const { corners, positions } = this;
+    const t = 3 * triangle;
+    return writeTriangleCross(positions, 3 * corners[t]!, 3 * corners[t + 1]!, 3 * corners[t + 2]!, out);
   }
 
   /** Whether a triangle has a corner of less than about 7°, or no area. */
@@ -223,6 +224,24 @@ export class EditableMesh {
   }
 
   /**
+   * Which way the surface faces around some points: the sum of the normals of their triangles, of slivers only where there is
+   * nothing else. Not unit. Triangles that have the point `except` do not count.
+   */
+  computeFacing(points: readonly number[], except = -1): MutableVector3 {
+    const sum: MutableVector3 = [0, 0, 0];
+    const ofSlivers: MutableVector3 = [0, 0, 0];
+    for (const point of points) {
+      for (const t of this.around[point]!) {
+        if (except >= 0 && this.#cornerOf(t, except) >= 0) continue;
+        const to = this.isSliver(t) ? ofSlivers : sum;
+        const n = this.writeNormal(t, scratchNormal);
+        for (let k = 0; k < 3; k++) to[k] = to[k]! + n[k]!;
+      }
+    }
+    return sum[0] !== 0 || sum[1] !== 0 || sum[2] !== 0 ? sum : ofSlivers;
+  }
+
+  /**
    * Whether the triangles of a point still face the same way (within 70°), none turned into a sliver, when the point
    * moves to a place. Triangles that have the point `except` too do not count.
    */
@@ -230,6 +249,7 @@ export class EditableMesh {
     const { corners, positions: p } = this;
     const [x, y, z] = position;
     const o = 3 * point;
+    let around: MutableVector3 | null = null;
     for (const t of this.around[point]!) {
       let b = corners[3 * t]!;
       let c = corners[3 * t + 1]!;
@@ -258,7 +278,13 @@ export class EditableMesh {
       const ee = ex * ex + ey * ey + ez * ez;
       const uu = ux * ux + uy * uy + uz * uz;
       const wasSliver = nn <= (SLIVER_HEIGHT * Math.max(ee, uu)) ** 2;
-      if (wasSliver) continue;
+      if (wasSliver) {
+        around ??= this.computeFacing([point], except);
+        const [ax, ay, az] = around;
+        if (!(ax * mx + ay * my + az * mz > 0.3 * Math.sqrt((ax * ax + ay * ay + az * az) * mm)))
+          return false;
+        continue;
+      }
       const wx = x - p[c]!;
       const wy = y - p[c + 1]!;
       const wz = z - p[c + 2]!;

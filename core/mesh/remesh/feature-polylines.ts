@@ -7,7 +7,7 @@ export interface FeaturePolyline {
   /** Metres from its start to each of its points. [m] */
   along: Float64Array;
   length: number;
-  /** Fixed points at its ends; the same one for a closed line. */
+  /** Fixed points at its ends. */
   start: number;
   end: number;
   /** Wished length of its edges, m. */
@@ -19,7 +19,7 @@ const CORNER_COSINE = 0.82;
 
 /**
  * Joins feature edges into chains, and tells the mesh which of its points and edges belong to which. Ends of lines,
- * places where three meet, and corners become fixed; a closed line without any gets one.
+ * places where three meet, and corners become fixed; closed lines get as many that they have three.
  *
  * @param edges - Feature edges as pairs of points.
  */
@@ -35,6 +35,7 @@ export function buildFeaturePolylines(
   for (const [point, ends] of neighbours) {
     mesh.isFixed[point] = ends.length !== 2 || isCorner(mesh, ends[0]!, point, ends[1]!);
   }
+  fixLoops(mesh, neighbours);
   const polylines: FeaturePolyline[] = [];
   const walk = (start: number, next: number): void => {
     if (mesh.getEdgePolyline(start, next) !== NO_CHAIN) return;
@@ -53,12 +54,63 @@ export function buildFeaturePolylines(
     for (const next of neighbours.get(start)!) walk(start, next);
   };
   for (const point of neighbours.keys()) if (mesh.isFixed[point]) walkFrom(point);
-  for (const [point, ends] of neighbours) {
-    if (mesh.isFixed[point] || mesh.getEdgePolyline(point, ends[0]!) !== NO_CHAIN) continue;
-    mesh.isFixed[point] = true;
-    walkFrom(point);
-  }
   return polylines;
+}
+
+/**
+ * Fixes points of loops that have fewer than three, so that each loop is at least three lines: of two places on a loop with one fixed
+ * point nobody can tell which way around lies between them.
+ */
+function fixLoops(mesh: EditableMesh, neighbours: ReadonlyMap<number, readonly number[]>): void {
+  const seen = new Set<number>();
+  for (const start of [...neighbours.keys()].sort(
+    (p, q) => Number(mesh.isFixed[q]) - Number(mesh.isFixed[p]),
+  )) {
+    if (seen.has(start)) continue;
+    for (const next of neighbours.get(start)!) {
+      const loop = walkLoop(mesh, neighbours, start, next);
+      if (!loop) continue;
+      for (const point of loop.slice(0, -1)) seen.add(point);
+      fixThirds(mesh, loop);
+      break;
+    }
+  }
+}
+
+/** The points from one around to itself, first and last; null when another fixed point comes first. */
+function walkLoop(
+  mesh: EditableMesh,
+  neighbours: ReadonlyMap<number, readonly number[]>,
+  start: number,
+  next: number,
+): number[] | null {
+  const points = [start];
+  let [before, at] = [start, next];
+  while (at !== start) {
+    if (mesh.isFixed[at]) return null;
+    points.push(at);
+    const [p, q] = neighbours.get(at) as [number, number];
+    [before, at] = [at, p === before ? q : p];
+  }
+  return [...points, start];
+}
+
+/** Fixes the first point of a loop and the two nearest to its thirds. */
+function fixThirds(mesh: EditableMesh, loop: readonly number[]): void {
+  const along = [0];
+  for (let i = 1; i < loop.length; i++) along.push(along[i - 1]! + mesh.getLength(loop[i - 1]!, loop[i]!));
+  const whole = along[along.length - 1]!;
+  mesh.isFixed[loop[0]!] = true;
+  let first = 1;
+  for (const third of [1, 2]) {
+    // One point at least is left for each of the lines that follow.
+    const last = loop.length - 1 - (3 - third);
+    let best = first;
+    for (let i = first; i <= last; i++)
+      if (Math.abs(along[i]! - (third * whole) / 3) < Math.abs(along[best]! - (third * whole) / 3)) best = i;
+    mesh.isFixed[loop[best]!] = true;
+    first = best + 1;
+  }
 }
 
 function isCorner({ positions: p }: EditableMesh, before: number, at: number, after: number): boolean {
@@ -108,16 +160,10 @@ export function placeOnPolyline(
   return [at(0), at(1), at(2)];
 }
 
-/** Metres along a chain of a point on it; a fixed end of a closed chain counts as the end nearer to `other`. */
-export function getDisplacement(
-  mesh: EditableMesh,
-  polyline: FeaturePolyline,
-  point: number,
-  other: number,
-): number {
+/** Metres along a chain of a point on it. */
+export function getDisplacement(mesh: EditableMesh, polyline: FeaturePolyline, point: number): number {
   if (!mesh.isFixed[point]) return mesh.along[point]!;
-  if (polyline.start !== polyline.end) return point === polyline.start ? 0 : polyline.length;
-  return mesh.along[other]! < polyline.length / 2 ? 0 : polyline.length;
+  return point === polyline.start ? 0 : polyline.length;
 }
 
 /**
@@ -130,9 +176,8 @@ export function chooseSpacing(
   shortest: number,
   tolerance: number,
 ): number {
-  const least = polyline.start === polyline.end ? 3 : 1;
-  const most = Math.max(least, Math.floor(polyline.length / shortest));
-  let count = Math.min(most, Math.max(least, Math.round(polyline.length / longest)));
+  const most = Math.max(1, Math.floor(polyline.length / shortest));
+  let count = Math.min(most, Math.max(1, Math.round(polyline.length / longest)));
   // Edges come out up to a third longer than wished; the deviation of a curve grows with their square.
   while (count < most && 1.7 * measureDeviation(polyline, count) > tolerance)
     count = Math.min(most, Math.ceil(1.15 * count));

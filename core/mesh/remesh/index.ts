@@ -1,4 +1,6 @@
+export { compareSurfaces, listFaults, type SurfaceComparison } from './compare-surfaces.ts';
 export { EditableMesh } from './editable-mesh.ts';
+export { estimateRemesh, type RemeshEstimate, refuseTooDear } from './estimate-remesh.ts';
 export { distanceToSegment } from './feature-polylines.ts';
 export {
   measureBorderDeviation,
@@ -6,4 +8,5 @@ export {
   measureSurface,
   type SurfaceFigures,
 } from './measure-surface.ts';
+export { type MendedSource, mendSource } from './mend-source.ts';
 export { type RemeshOptions, remesh } from './remesh.ts';

@@ -47,26 +47,31 @@ export function measureSurface(surface: Surface, edgeLength: number | null = nul
 }
 
 /** Smallest angle of each triangle, degrees; 0 for one without an area. [t] */
-export function measureSmallestAngles({ positions: p, triangles }: Surface): Float64Array {
+export function measureSmallestAngles({ positions, triangles }: Surface): Float64Array {
   const angles = new Float64Array(triangles.length / 3);
   for (let t = 0; t < angles.length; t++) {
-    const corners = [0, 1, 2].map((k) => 3 * triangles[3 * t + k]!);
-    let widest = -1;
-    for (let k = 0; k < 3; k++) {
-      const [at, b, c] = [corners[k]!, corners[(k + 1) % 3]!, corners[(k + 2) % 3]!];
-      let [dot, uu, vv] = [0, 0, 0];
-      for (let i = 0; i < 3; i++) {
-        const u = p[b + i]! - p[at + i]!;
-        const v = p[c + i]! - p[at + i]!;
-        dot += u * v;
-        uu += u * u;
-        vv += v * v;
-      }
-      widest = Math.max(widest, uu * vv > 0 ? dot / Math.sqrt(uu * vv) : 1);
-    }
+    const [a, b, c] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!];
+    const widest = Math.max(
+      measureCosine(positions, a, b, c),
+      measureCosine(positions, b, c, a),
+      measureCosine(positions, c, a, b),
+    );
     angles[t] = (180 / Math.PI) * Math.acos(Math.min(1, widest));
   }
   return angles;
+}
+
+/** Cosine of the angle at a place between two others, by where they begin in the list; 1 where two are one. */
+function measureCosine(p: Float32Array, at: number, b: number, c: number): number {
+  let [dot, uu, vv] = [0, 0, 0];
+  for (let k = 0; k < 3; k++) {
+    const u = p[b + k]! - p[at + k]!;
+    const v = p[c + k]! - p[at + k]!;
+    dot += u * v;
+    uu += u * u;
+    vv += v * v;
+  }
+  return uu * vv > 0 ? dot / Math.sqrt(uu * vv) : 1;
 }
 
 /**

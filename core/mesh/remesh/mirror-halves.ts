@@ -1,6 +1,6 @@
 import { SpatialIndex } from '../../math/index.ts';
+import { buildEdgeTable, NO_TRIANGLE } from '../edge-table.ts';
 import type { Surface } from '../surface.ts';
-import { weldPoints, weldTriangles } from '../weld-points.ts';
 import { listBorderSegments, measureFarthest } from './border-segments.ts';
 
 /** Points that need not have a partner: a badge or a buckle on one side does not make a garment lopsided. */
@@ -106,26 +106,40 @@ function compactSurface(
   };
 }
 
-/** A half (x ≥ 0) with its mirror image, joined where x = 0. */
+/** A half (x ≥ 0) with its mirror image, joined along its open edges where x = 0. */
 export function joinHalves({ positions, triangles }: Surface): Surface {
   const count = positions.length / 3;
-  const both = new Float32Array(2 * positions.length);
-  both.set(positions);
-  for (let i = 0; i < positions.length; i++)
-    both[positions.length + i] = i % 3 === 0 ? -positions[i]! : positions[i]!;
+  const mirrored = new Int32Array(count).fill(-1);
+  for (const point of listOnPlane({ positions, triangles })) mirrored[point] = point;
+  const more: number[] = [];
+  for (let p = 0; p < count; p++) {
+    if (mirrored[p]! >= 0) continue;
+    mirrored[p] = count + more.length / 3;
+    more.push(-positions[3 * p]! + 0, positions[3 * p + 1]!, positions[3 * p + 2]!);
+  }
   const sides = new Uint32Array(2 * triangles.length);
   sides.set(triangles);
   for (let t = 0; t < triangles.length; t += 3) {
     const to = triangles.length + t;
-    sides[to] = triangles[t]! + count;
-    sides[to + 1] = triangles[t + 2]! + count;
-    sides[to + 2] = triangles[t + 1]! + count;
+    sides[to] = mirrored[triangles[t]!]!;
+    sides[to + 1] = mirrored[triangles[t + 2]!]!;
+    sides[to + 2] = mirrored[triangles[t + 1]!]!;
   }
-  // The join is where the plane was: those places are equal, as 0 equals -0.
-  const { pointCount, pointOfVertex, vertexOfPoint } = weldPoints(both);
-  const joined = new Float32Array(3 * pointCount);
-  vertexOfPoint.forEach((vertex, point) => {
-    for (let k = 0; k < 3; k++) joined[3 * point + k] = both[3 * vertex + k]! + 0;
-  });
-  return { positions: joined, triangles: weldTriangles(sides, pointOfVertex) };
+  const both = new Float32Array(positions.length + more.length);
+  both.set(positions);
+  both.set(more, positions.length);
+  return { positions: both, triangles: sides };
+}
+
+/** Points of open edges that lie in the plane x = 0 whole: where a half is cut. */
+function listOnPlane({ positions, triangles }: Surface): Set<number> {
+  const table = buildEdgeTable(triangles, positions.length / 3);
+  const points = new Set<number>();
+  for (let e = 0; e < table.edgeCount; e++) {
+    const ends = [table.edges[2 * e]!, table.edges[2 * e + 1]!];
+    if (table.triangles[2 * e + 1] !== NO_TRIANGLE || ends.some((point) => positions[3 * point] !== 0))
+      continue;
+    for (const point of ends) points.add(point);
+  }
+  return points;
 }

@@ -11,10 +11,10 @@ import { runPreparation } from '../../../state/run-preparation.ts';
 import type { SimMeshSettings } from '../../../state/sim-meshes.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
-import type { SimMeshFigures } from '../../../workers/prepare-protocol.ts';
 import { NumberRow } from '../../parts/NumberRow.tsx';
 import { MeshHealth } from './MeshHealth.tsx';
-import { measureSpacing } from './measure-spacing.ts';
+import { SidesRow } from './SidesRow.tsx';
+import { SimMeshFaults, SimMeshFigures, useSimMeshFigures } from './SimMeshFigures.tsx';
 
 const SETTINGS: SimMeshSettings = { edgeLength: 0.03, borderDetail: 0.5 };
 /** Pairs of triangles of a card. */
@@ -47,13 +47,15 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
   const isApart = act !== undefined;
   const built: SimMeshSettings | null = isBuilt ? act : null;
   const section = editor.character.sections[findSection(editor.character, garment)];
-  const [target, setTarget] = useState<SimMeshSettings>(built ?? SETTINGS);
+  // What a control was set to, until it is built; at rest the controls show what is there, taken back or not.
+  const [wished, setWished] = useState<SimMeshSettings | null>(null);
+  const target = wished ?? built ?? SETTINGS;
   const apply = (settings: SimMeshSettings): void =>
     void runPreparation(() => preparing.simMeshes.make(garment, settings)).then((isDone) => {
-      // Cancelled: the controls show what is there.
-      if (!isDone && built) setTarget(built);
+      if (isDone || built) setWished((now) => (now === settings ? null : now));
     });
-  useRebuild(target, built, apply);
+  useRebuild(wished, built, apply, () => setWished(null));
+  const figures = useSimMeshFigures(garment, built, act?.kind === 'makeSimMesh' ? act.others : []);
   return (
     <>
       <p className="mt-1 text-soft">
@@ -73,7 +75,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
           defaultValue={100 * SETTINGS.edgeLength}
           hint="Wished length of all edges. Half of it makes four times the points."
           isLogarithmic
-          onChange={(value) => setTarget({ ...target, edgeLength: value / 100 })}
+          onChange={(value) => setWished({ ...target, edgeLength: value / 100 })}
         />
         <NumberRow
           label="Border detail"
@@ -85,9 +87,17 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
           digits={0}
           defaultValue={100 * SETTINGS.borderDetail}
           hint="How closely hems and openings are followed, with shorter edges where that takes them."
-          onChange={(value) => setTarget({ ...target, borderDetail: value / 100 })}
+          onChange={(value) => setWished({ ...target, borderDetail: value / 100 })}
         />
       </div>
+      {!(isApart && !isBuilt) && figures && (
+        <SidesRow
+          verdict={figures.verdict}
+          value={target.sides ?? 'judged'}
+          onChange={(sides) => setWished({ ...target, sides })}
+        />
+      )}
+      {isBuilt && figures && <SimMeshFaults faults={figures.faults} />}
       {isApart ? (
         <button
           type="button"
@@ -106,7 +116,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
         </button>
       )}
       {!isApart && <OtherWays garment={garment} />}
-      {section && <Figures garment={garment} edgeLength={built?.edgeLength ?? null} />}
+      {section && <SimMeshFigures garment={garment} figures={figures} />}
       {isApart && <DrawnSections garment={garment} />}
       <h2 className="heading mt-4 mb-1.5">Health of the simulated mesh</h2>
       <MeshHealth section={garment} />
@@ -182,80 +192,29 @@ function OtherWays({ garment }: { garment: GarmentRecord }) {
   );
 }
 
-/** Once there is a sim mesh, moving a control makes it anew. */
+/** Once there is a sim mesh, moving a control makes it anew; moved back to where it was, it does nothing. */
 function useRebuild(
-  target: SimMeshSettings,
+  wished: SimMeshSettings | null,
   built: SimMeshSettings | null,
   apply: (settings: SimMeshSettings) => void,
+  drop: () => void,
 ): void {
-  const isOther =
-    built !== null && (built.edgeLength !== target.edgeLength || built.borderDetail !== target.borderDetail);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only another wish starts the clock anew
   useEffect(
     function rebuildAtRest() {
-      if (!isOther) return;
-      const timer = setTimeout(() => apply(target), REST_MS);
+      if (!wished || !built) return;
+      const timer = setTimeout(() => (isSame(wished, built) ? drop() : apply(wished)), REST_MS);
       return () => clearTimeout(timer);
     },
-    [target, isOther],
+    [wished],
   );
 }
 
-function Figures({ garment, edgeLength }: { garment: GarmentRecord; edgeLength: number | null }) {
-  const { editor, preparing, session } = useWorkbench();
-  const clip = useStore(session, (state) => state.clip);
-  const [figures, setFigures] = useState<SimMeshFigures | null>(null);
-  const section = editor.character.sections[findSection(editor.character, garment)]!;
-  const { renders, sectionIndex, sectionName } = garment;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a garment's record is another object after every change of it
-  useEffect(
-    function measure() {
-      let isCurrent = true;
-      preparing.client.measure({ section: { sectionIndex, sectionName }, renders, clip, edgeLength }).then(
-        (measured) => isCurrent && setFigures(measured),
-        () => isCurrent && setFigures(null),
-      );
-      return () => {
-        isCurrent = false;
-      };
-    },
-    [preparing, section, renders.length, clip],
-  );
-  const { points, triangles } = measureSpacing(section);
-  const cm = (value: number): string => (100 * value).toFixed(1);
-  const mm = (value: number): string => `${(1000 * value).toFixed(value < 1e-4 ? 4 : 1)} mm`;
-  const facts: [string, string][] = [
-    ['Simulated points', points.toLocaleString('en')],
-    ['Triangles', triangles.toLocaleString('en')],
-  ];
-  if (figures) {
-    facts.push(['Spacing', `${cm(figures.spacing)} cm`]);
-    facts.push(['Nine in ten edges', `${cm(figures.shortEdge)} to ${cm(figures.longEdge)} cm`]);
-    if (figures.withinTarget !== null)
-      facts.push(['Near wished length', `${(100 * figures.withinTarget).toFixed(1)} %`]);
-    facts.push(['Smallest angle', `${figures.smallestAngle.toFixed(0)}°`]);
-    facts.push(['99 % above', `${figures.smallestAngleP99.toFixed(0)}°`]);
-  }
-  if (figures && renders.length > 0) {
-    if (figures.borderDeviation !== null) facts.push(['Border off by', mm(figures.borderDeviation)]);
-    facts.push(['Bind pose off by', mm(figures.binding.inBindPose)]);
-    if (clip !== null) {
-      const { name } = editor.character.clips[clip]!;
-      facts.push(
-        [`95 % over ${name}`, mm(figures.binding.p95)],
-        [`Worst over ${name}`, mm(figures.binding.worst)],
-      );
-    }
-  }
+function isSame(p: SimMeshSettings, q: SimMeshSettings): boolean {
   return (
-    <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1" aria-label="Figures">
-      {facts.map(([label, value]) => (
-        <div key={label} className="contents">
-          <dt className="text-soft">{label}</dt>
-          <dd className="num truncate text-right text-xs leading-[18px]">{value}</dd>
-        </div>
-      ))}
-    </dl>
+    p.edgeLength === q.edgeLength &&
+    p.borderDetail === q.borderDetail &&
+    (p.sides ?? 'judged') === (q.sides ?? 'judged')
   );
 }
 

@@ -84,7 +84,7 @@ function JointList({ work }: WeightPaintCardProps) {
     work.store.set({ kept: next });
   };
   return (
-    <ul className="mt-1.5 max-h-[176px] overflow-y-auto pr-1" aria-label="Joints">
+    <ul className="mt-1.5 max-h-[150px] overflow-y-auto pr-1" aria-label="Joints">
       {[...shares, ...others].map(({ joint: index, share }) => (
         <JointShareRow
           key={work.jointNames[index]}
