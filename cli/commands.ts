@@ -1,6 +1,7 @@
 import { IntakeError } from '../formats/index.ts';
 import { SetupError } from '../server/setup-error.ts';
 import type { Command } from './command.ts';
+import { toPrintable } from './printable.ts';
 import { UsageError } from './usage-error.ts';
 
 const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
@@ -53,13 +54,13 @@ export async function runCommand(name: string, args: string[]): Promise<number> 
     return await command.run(args);
   } catch (error) {
     if (error instanceof IntakeError || error instanceof UsageError || error instanceof SetupError) {
-      console.error(`cobweb ${name}: ${error.message}`);
+      console.error(toPrintable(`cobweb ${name}: ${error.message}`));
       return 2;
     }
     // parseArgs complains of unknown options with codes of its own.
     const code = (error as { code?: string }).code;
     if (code?.startsWith('ERR_PARSE_ARGS')) {
-      console.error(`cobweb ${name}: ${(error as Error).message} See ./cobweb ${name} --help.`);
+      console.error(`cobweb ${name}: ${toPrintable((error as Error).message)} See ./cobweb ${name} --help.`);
       return 2;
     }
     throw error;

@@ -4,6 +4,7 @@ import type { MeshFinding } from '../../core/mesh/index.ts';
 import { checkSection } from '../../core/prepare/index.ts';
 import type { Command } from '../command.ts';
 import { requireSection } from '../find-section.ts';
+import { toPrintableName } from '../printable.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';
 
@@ -48,7 +49,7 @@ export const command: Command = {
         findings: findings.map(({ vertices: _vertices, ...finding }) => finding),
       }));
       console.log(JSON.stringify({ sections: told, severe }, null, 2));
-    } else for (const { name, findings } of sections) console.log(describe(name, findings));
+    } else for (const { name, findings } of sections) console.log(describe(toPrintableName(name), findings));
     return severe > 0 ? 1 : 0;
   },
 };

@@ -62,7 +62,11 @@ describe('pipeline commands', function () {
       clips: unknown[];
     };
     expect(report.counts.joints).equal(2);
-    expect(run(['inspect', strip]).stdout).contain('bend: 2.00 s');
+    const listed = run(['inspect', strip]).stdout;
+    expect(listed)
+      .contain('bend: 2.00 s')
+      .and.match(/^size {7}\d\.\d{3} x \d\.\d{3} x \d\.\d{3} m in bind pose$/m);
+    expect(listed).match(/\d+ triangles, [12] influences/);
     writeFileSync(join(folder, 'torn.glb'), createStrip().toGlb().slice(0, 500));
     const torn = run(['inspect', 'torn.glb']);
     expect(torn.status).equal(2);

@@ -1,7 +1,8 @@
 import { parseArgs } from 'node:util';
-import type { IntakeReport } from '../../core/document/index.ts';
+import type { IntakeReport, ReportNote } from '../../core/document/index.ts';
 import { IntakeError } from '../../formats/index.ts';
 import type { Command } from '../command.ts';
+import { toPrintable, toPrintableName } from '../printable.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';
 
@@ -38,24 +39,52 @@ export const command: Command = {
 };
 
 function describe(report: IntakeReport): string {
-  const { counts, size } = report;
-  const metres = (value: number): string => value.toFixed(3);
+  const { counts, size, sizeAsPlaced } = report;
   const lines = [
-    `${report.files.map((file) => file.name).join(', ')}: ${report.format}${report.generator ? `, written by ${report.generator}` : ''}`,
-    `size       ${metres(size.width)} x ${metres(size.height)} x ${metres(size.depth)} m`,
+    `${report.files.map((file) => toPrintableName(file.name)).join(', ')}: ${report.format}${report.generator ? `, written by ${toPrintableName(report.generator)}` : ''}`,
+    `size       ${tellSize(size)} in bind pose`,
+    ...(sizeAsPlaced && tellSize(sizeAsPlaced) !== tellSize(size)
+      ? [`           ${tellSize(sizeAsPlaced)} as its nodes stand in the file`]
+      : []),
     `skeleton   ${counts.joints} joints of ${counts.nodes} nodes, ${counts.skins} skins`,
     `sections   ${counts.sections}: ${counts.vertices} vertices, ${counts.triangles} triangles`,
     ...report.sections.map(
       (section) =>
-        `           ${section.name}: ${section.vertices} vertices, ${section.triangles} triangles, ${section.isRigid ? 'rigid' : `${section.influences} influences`}${section.morphs ? `, ${section.morphs} morphs` : ''}`,
+        `           ${toPrintableName(section.name)}: ${section.vertices} vertices, ${section.triangles} triangles, ${section.isRigid ? 'rigid' : `${section.influences} influences`}${section.morphs ? `, ${section.morphs} morphs` : ''}`,
     ),
     `clips      ${counts.clips}`,
     ...report.clips.map(
-      (clip) => `           ${clip.name}: ${clip.seconds.toFixed(2)} s, ${clip.tracks} tracks`,
+      (clip) =>
+        `           ${toPrintableName(clip.name)}: ${clip.seconds.toFixed(2)} s, ${clip.tracks} tracks`,
     ),
-    ...report.decoded.map((what) => `unpacked   ${what}`),
-    ...report.repairs.map((note) => `repaired   ${note.where ? `${note.where}: ` : ''}${note.sentence}`),
-    ...report.odd.map((note) => `odd        ${note.where ? `${note.where}: ` : ''}${note.sentence}`),
+    ...report.decoded.map((what) => `unpacked   ${toPrintable(what)}`),
+    ...listNotes('repaired', report.repairs),
+    ...listNotes('odd', report.odd),
   ];
   return lines.join('\n');
+}
+
+function tellSize({ width, height, depth }: IntakeReport['size']): string {
+  const metres = (value: number): string =>
+    value >= 1000
+      ? Math.round(value).toLocaleString('en')
+      : value >= 0.01 || value === 0
+        ? value.toFixed(3)
+        : value.toPrecision(3);
+  return `${metres(width)} x ${metres(height)} x ${metres(depth)} m`;
+}
+
+/** Places of one kind named on a line; further ones are counted. */
+const NAMED = 3;
+
+/** A line for each kind, with how often and where. */
+function listNotes(title: string, notes: readonly ReportNote[]): string[] {
+  const places = new Map<string, string[]>();
+  for (const { sentence, where } of notes) places.set(sentence, [...(places.get(sentence) ?? []), where]);
+  return [...places].map(([sentence, list]) => {
+    const named = list.filter((where) => where !== '').slice(0, NAMED);
+    const more = list.length - named.length;
+    const where = `${named.map(toPrintableName).join(', ')}${named.length > 0 && more > 0 ? ` and ${more} more` : ''}`;
+    return `${title.padEnd(11)}${list.length > 1 ? `${list.length} times: ` : ''}${toPrintable(sentence)}${where ? ` (${where})` : ''}`;
+  });
 }

@@ -1,4 +1,5 @@
 import { parseArgs } from 'node:util';
+import { boundPlaces } from '../../core/math/index.ts';
 import { type Character, Pose, poseSection } from '../../core/rig/index.ts';
 import type { Command } from '../command.ts';
 import { readSource } from '../read-source.ts';
@@ -63,12 +64,7 @@ function findClip(character: Character, wanted: string): number {
 }
 
 function describeBounds(positions: Float32Array): string {
-  const low = [Infinity, Infinity, Infinity];
-  const high = [-Infinity, -Infinity, -Infinity];
-  positions.forEach((value, i) => {
-    low[i % 3] = Math.min(low[i % 3]!, value);
-    high[i % 3] = Math.max(high[i % 3]!, value);
-  });
-  const show = (position: number[]): string => position.map((value) => value.toFixed(4)).join(' ');
+  const { low, high } = boundPlaces(positions);
+  const show = (position: readonly number[]): string => position.map((value) => value.toFixed(4)).join(' ');
   return `${positions.length / 3} vertices from ${show(low)} to ${show(high)}`;
 }

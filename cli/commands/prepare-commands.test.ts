@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { expect } from 'chai';
+import { createSleeve, createTwoSided } from '../../core/mesh/test-ugly.ts';
 import { createSkirt, createWardrobe } from '../../core/prepare/test-wardrobe.ts';
 import { bindSection, toDenseWeights } from '../../core/rig/index.ts';
 import { validateGlb } from '../../formats/gltf/validate-glb.ts';
@@ -108,9 +109,94 @@ describe('commands that prepare garments', function () {
     const obj = await read('skirt-sim.obj');
     expect(obj.sections[0]!.positions.length / 3).equal(figures.points);
     expect(run('remesh', 'sound.glb', '--section', 'Skirt', '--edge', 'wide', '-o', 'x.glb').stderr).contain(
-      '--edge must be a number from 0.1 to 100; it is "wide"',
+      '--edge must be a number from 0.001 to 100000; it is "wide"',
     );
     expect(run('remesh', 'sound.glb', '--section', 'Skirt', '--edge', '4', '-o', 'x.fbx').status).equal(2);
+  });
+
+  it('remesh: says what it lost, and exits with 1; keeps tubes whole; needs no name where there is one section', () => {
+    writeFileSync(join(folder, 'sleeve.obj'), writeObj('Sleeve', createSleeve(8, 0.05, 0.4)));
+    const sleeve = run('remesh', 'sleeve.obj', '--edge', '2', '-o', 'sleeve-sim.obj', '--json');
+    expect(sleeve.stderr).equal('');
+    expect(sleeve.status).equal(0);
+    const told = JSON.parse(sleeve.stdout) as {
+      loops: object;
+      area: { made: number; source: number };
+      sides: string;
+      turned: number;
+    };
+    expect(told).deep.include({ loops: { made: 2, source: 2 }, sides: 'one', turned: 0 });
+    expect(told.area.made / told.area.source).within(0.98, 1.01);
+    writeFileSync(
+      join(folder, 'limb.obj'),
+      writeObj('Limb', createSleeve(12, 0.05, 0.4, { isClosed: true })),
+    );
+    const limb = run('remesh', 'limb.obj', '--edge', '12', '-o', 'limb-sim.obj');
+    expect(limb.status).equal(1);
+    expect(limb.stderr).match(/^Limb: Its volume is \d+ % less than the source's/);
+    expect(limb.stdout).match(/volume +\d+\.\d % of the source's/);
+  });
+
+  it('remesh: keeps one side where it is certain that there are two, and as it is told', () => {
+    writeFileSync(join(folder, 'coat.obj'), writeObj('Coat', createTwoSided(12, 12, 0.02, true)));
+    const area = (...more: string[]): { area: number; sides: string } => {
+      const { stdout, stderr } = run(
+        'remesh',
+        'coat.obj',
+        '--edge',
+        '8',
+        '-o',
+        'coat-sim.obj',
+        '--json',
+        ...more,
+      );
+      expect(stderr).equal('');
+      const told = JSON.parse(stdout) as { area: { made: number }; sides: string };
+      return { area: told.area.made, sides: told.sides };
+    };
+    const [judged, both] = [area(), area('--sides', 'both')];
+    expect(judged.sides).contain('two; the outer was kept');
+    expect(both.area / judged.area).within(1.8, 2.3);
+    expect(run('remesh', 'coat.obj', '--edge', '8', '-o', 'x.obj', '--sides', 'left')).include({ status: 2 });
+  });
+
+  it('remesh: refuses what takes too long with an edge that fits, what is longer than all, and what cannot be written', () => {
+    const fine = run('remesh', 'coat.obj', '--edge', '0.05', '-o', 'x.obj');
+    expect(fine.status).equal(2);
+    const [, proposed] = /Take ([\d.]+) cm or more\. Or use --force\./.exec(fine.stderr)!;
+    expect(Number(proposed)).within(0.2, 0.5);
+    expect(fine.stderr).match(/about \d+ minutes/);
+    expect(run('remesh', 'coat.obj', '--edge', '500', '-o', 'x.obj').stderr).contain(
+      'cm from corner to corner',
+    );
+    expect(run('remesh', 'sound.glb', '--edge', '5', '-o', 'x.obj').stderr).contain(
+      'name one with --section. There are:\n  Leg',
+    );
+    expect(run('remesh', 'coat.obj', '--edge', '9', '-o', 'nowhere/x.obj')).include({
+      status: 2,
+      stderr: 'cobweb remesh: nowhere/x.obj: it cannot be written: there is no such folder.\n',
+    });
+    expect(run('transfer', 'sound.glb', 'skirt.obj', '-o', '.')).include({ status: 2 });
+  });
+
+  it('transfer: refuses a garment in another unit or another place, and what cannot hold weights', () => {
+    const scaled = (factor: number, away = 0): void => {
+      const { positions, triangles } = createSkirt();
+      const moved = positions.map((value, i) => factor * value + (i % 3 === 0 ? away : 0));
+      writeFileSync(join(folder, 'misplaced.obj'), writeObj('misplaced', { positions: moved, triangles }));
+    };
+    const refuse = (): string => {
+      const { status, stderr } = run('transfer', 'sound.glb', 'misplaced.obj', '-o', 'x.glb');
+      expect(status).equal(2);
+      return stderr;
+    };
+    scaled(100);
+    expect(refuse())
+      .contain('misplaced: nothing of it is near the body')
+      .and.contain('Scaled by 0.01 it would fit');
+    scaled(1, 5);
+    expect(refuse()).match(/it lies \d+(\.\d+)? m away/);
+    expect(run('transfer', 'sound.glb', 'skirt.obj', '-o', 'x.obj').stderr).contain('must end in .glb');
   });
 
   it('transfer: an unskinned garment takes over weights and morphs of the body', async () => {

@@ -1,4 +1,4 @@
-import { existsSync, writeFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import { type ValidationSummary, validateGlb } from '../../formats/gltf/validate-glb.ts';
@@ -9,8 +9,10 @@ import { IntakePool } from '../../server/intake/intake-pool.ts';
 import { CharacterService } from '../../server/services/character-service.ts';
 import type { Command } from '../command.ts';
 import { openDatabase } from '../environment.ts';
+import { toPrintable } from '../printable.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';
+import { writeOutput } from '../write-output.ts';
 
 const USAGE = `Usage: ./cobweb ship CHARACTER -o OUT.glb [--json]
 
@@ -42,7 +44,7 @@ export const command: Command = {
     const { bytes, validation, revision } = existsSync(wanted)
       ? await shipFile(wanted)
       : await shipFromDatabase(wanted);
-    writeFileSync(values.output, bytes);
+    writeOutput(values.output, bytes);
     if (values.json)
       console.log(
         JSON.stringify({ file: values.output, bytes: bytes.length, revision, validation }, null, 2),
@@ -51,6 +53,9 @@ export const command: Command = {
       console.log(
         `${values.output}: ${bytes.length} bytes${revision ? `, made of revision ${revision}` : ''}; validator: ${validation.errors} errors, ${validation.warnings} warnings`,
       );
+    if (validation.errors > 0)
+      for (const { code, message, pointer } of validation.messages.slice(0, 3))
+        console.error(toPrintable(`${code} at ${pointer || 'the file'}: ${message}`));
     return validation.errors > 0 ? 1 : 0;
   },
 };

@@ -38,7 +38,8 @@ The last line is "N passed, N failed". Exit code: 0 when nothing failed.`;
 
 interface Count {
   passed: number;
-  failed: number;
+  /** What failed, and how. */
+  faults: string[];
 }
 
 export const command: Command = {
@@ -59,27 +60,29 @@ export const command: Command = {
     const unknown = wanted.find((part) => !(part in PARTS));
     if (unknown) throw new UsageError(`there is no part "${unknown}". See ./cobweb test --help.`);
     const parts = (wanted.length > 0 ? wanted : Object.keys(PARTS)) as Part[];
-    const total: Count = { passed: 0, failed: 0 };
+    const total: Count = { passed: 0, faults: [] };
     const add = (count: Count): void => {
       total.passed += count.passed;
-      total.failed += count.failed;
+      total.faults.push(...count.faults);
     };
     if (parts.includes('check') && !grep) add(runChecks());
     for (const count of await runMocha(parts, grep, only)) add(count);
-    console.log(`\n${total.passed} passed, ${total.failed} failed`);
-    return total.failed > 0 ? 1 : 0;
+    // Once more at the end, where whoever reads only that looks.
+    for (const fault of total.faults) console.log(`\n✘ ${fault}`);
+    console.log(`\n${total.passed} passed, ${total.faults.length} failed`);
+    return total.faults.length > 0 ? 1 : 0;
   },
 };
 
 function runChecks(): Count {
   const root = findProjectRoot();
-  const count: Count = { passed: 0, failed: 0 };
+  const count: Count = { passed: 0, faults: [] };
   const report = (what: string, problem: string | null): void => {
     console.log(`${problem === null ? '✔' : '✘'} ${what}`);
     if (problem === null) {
       count.passed++;
     } else {
-      count.failed++;
+      count.faults.push(`${what}\n${problem}`);
       console.log(problem);
     }
   };
@@ -195,6 +198,6 @@ function readCount(path: string): Count {
   try {
     return JSON.parse(readFileSync(path, 'utf8')) as Count;
   } catch {
-    return { passed: 0, failed: 1 };
+    return { passed: 0, faults: ['a group of tests ended before it could count'] };
   }
 }

@@ -1,12 +1,18 @@
-import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { createDocument, listBodySections } from '../../core/document/index.ts';
 import { bindSection, type Character, invertBind, type Section } from '../../core/rig/index.ts';
-import { replaceSection, transferMorphs, transferWeights } from '../../core/steps/index.ts';
+import {
+  replaceSection,
+  transferMorphs,
+  transferWeights,
+  type WeightTransfer,
+} from '../../core/steps/index.ts';
 import { getGltfIo, writeCharacter } from '../../formats/index.ts';
 import type { Command } from '../command.ts';
+import { toPrintableName } from '../printable.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';
+import { writeOutput } from '../write-output.ts';
 
 const USAGE = `Usage: ./cobweb transfer BODY.glb GARMENT.(glb|obj) -o OUT.glb [--distance CM] [--json]
 
@@ -36,18 +42,20 @@ export const command: Command = {
     if (!bodyFile || !garmentFile || !values.output) {
       throw new UsageError('name a body, a garment and -o OUT.glb. See ./cobweb transfer --help.');
     }
+    if (!/\.glb$/i.test(values.output))
+      throw new UsageError(`-o must end in .glb, which holds weights; it is "${values.output}".`);
     const distance = Number(values.distance ?? '5');
     if (!(distance > 0)) throw new UsageError(`--distance must be above 0; it is "${values.distance}".`);
     const body = (await readSource(bodyFile)).character;
     const garment = (await readSource(garmentFile)).character;
     const { character, told } = dress(body, garment, distance / 100);
-    writeFileSync(values.output, await (await getGltfIo()).writeBinary(writeCharacter(character)));
+    writeOutput(values.output, await (await getGltfIo()).writeBinary(writeCharacter(character)));
     if (values.json) console.log(JSON.stringify({ file: values.output, sections: told }, null, 2));
     else {
       console.log(values.output);
       for (const { name, matched, filled, farOff, morphs } of told) {
         console.log(
-          `${name}: ${matched} points from the skin, ${filled} filled in, ${farOff} far off; ${morphs} morphs`,
+          `${toPrintableName(name)}: ${matched} points from the skin, ${filled} filled in, ${farOff} far off; ${morphs} morphs`,
         );
       }
     }
@@ -89,7 +97,7 @@ function dress(
     };
     const at = body.sections.length;
     let character = replaceSection(body, at, moved);
-    const { section: weighted, outcome } = transferWeights(character, at, bodySections, { maxDistance });
+    const { section: weighted, outcome } = weigh(character, at, bodySections, maxDistance);
     character = replaceSection(character, at, weighted);
     const made = hasMorphs ? transferMorphs(character, at, bodySections, { maxDistance }) : weighted;
     told.push({ name: section.name, ...outcome, morphs: made.morphs.length });
@@ -102,6 +110,21 @@ function dress(
     };
   });
   return { character: { ...body, name: garment.name, skeleton, sections }, told };
+}
+
+/** @throws {UsageError} When nothing of the section is near the body. */
+function weigh(
+  character: Character,
+  section: number,
+  bodySections: readonly number[],
+  maxDistance: number,
+): WeightTransfer {
+  try {
+    return transferWeights(character, section, bodySections, { maxDistance });
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    throw new UsageError(`${character.sections[section]!.name}: ${error.message}`);
+  }
 }
 
 /** The body's skeleton with a node for each section of the garment. */

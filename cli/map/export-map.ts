@@ -1,4 +1,3 @@
-import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import {
   CHANNELS,
@@ -11,6 +10,7 @@ import {
 import { packGrey, packMapPng } from '../../formats/index.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';
+import { writeOutput } from '../write-output.ts';
 import { findMapped, requireChannel, requireValues } from './find-map.ts';
 import { readRange } from './read-range.ts';
 
@@ -47,8 +47,8 @@ export async function exportMap(args: string[]): Promise<number> {
   try {
     const mesh = createUvMesh(mapped.section, mapped.lining);
     const image = writeMapImage(mesh, values, { size, depth, name: section, ...range });
-    writeFileSync(output, packMapPng(image, { channel: kind, ...range }));
-    if (options.layout) writeFileSync(options.layout, packGrey(size, 8, drawLayout(mesh, size)));
+    writeOutput(output, packMapPng(image, { channel: kind, ...range }));
+    if (options.layout) writeOutput(options.layout, packGrey(size, 8, drawLayout(mesh, size)));
     const { worst, cutOff } = image;
     if (options.json)
       console.log(

@@ -43,8 +43,7 @@ async function run(...args: string[]): Promise<Told> {
   }
 }
 
-describe('map commands', function () {
-  this.timeout(60_000);
+describe('map commands', () => {
   const folder = mkdtempSync(join(tmpdir(), 'cobweb-map-'));
   const at = (name: string): string => join(folder, name);
   const SKIRT = ['--section', 'Skirt'];

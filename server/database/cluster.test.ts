@@ -7,7 +7,7 @@ import { findDatabaseUser, makeOpenFolder, makeTemporaryFolder } from './databas
 import { createOrm } from './orm.ts';
 
 describe('a database server of our own', function () {
-  this.timeout(60_000);
+  this.timeout(120_000);
   const parent = makeTemporaryFolder('cobweb-cluster-');
   const folder = join(parent, 'postgres');
 
@@ -95,8 +95,7 @@ describe('a database server of our own', function () {
 });
 
 describe('folders for the database', () => {
-  it('of what is thrown away are elsewhere when the temporary folder is closed to its user', async function () {
-    this.timeout(60_000);
+  it('of what is thrown away are elsewhere when the temporary folder is closed to its user', async () => {
     const user = findDatabaseUser();
     const closed = makeTemporaryFolder('cobweb-closed-');
     chmodSync(closed, 0o700);

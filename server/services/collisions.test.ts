@@ -21,8 +21,7 @@ import type { ServiceError } from './service-error.ts';
 const set = (name: string): AuthoredRecord => ({ type: 'bodySet', id: 'set' as RecordId, name });
 
 /** Each request has an entity manager of its own, as on the server. */
-describe('requests at the same moment', function () {
-  this.timeout(120_000);
+describe('requests at the same moment', () => {
   let orm: MikroORM;
   let pool: IntakePool;
   let projectId: string;

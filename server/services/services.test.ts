@@ -56,8 +56,7 @@ const worn: AuthoredRecord[] = [
 ];
 const floats = (...values: number[]): ArrayEdit => ({ indices: null, values: Float32Array.from(values) });
 
-describe('services on a real database', function () {
-  this.timeout(60_000);
+describe('services on a real database', () => {
   let orm: MikroORM;
   let pool: IntakePool;
   let projectId: string;

@@ -53,7 +53,7 @@ const stroke = (from: number, count: number, value: number): ArrayEdit => ({
 });
 
 describe('versions, strokes and what nobody needs any more', function () {
-  this.timeout(60_000);
+  this.timeout(120_000);
   let orm: MikroORM;
   let pool: IntakePool;
   let character: string;

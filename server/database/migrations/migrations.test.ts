@@ -6,8 +6,7 @@ import { migrate } from '../orm.ts';
 const ID = '00000000-0000-4000-8000-00000000000';
 
 /** Databases as earlier versions left them, with what somebody made in them. */
-describe('migrations of a database that is in use', function () {
-  this.timeout(60_000);
+describe('migrations of a database that is in use', () => {
   let orm: MikroORM;
   const run = (sql: string, values: unknown[] = []): Promise<Record<string, unknown>[]> =>
     orm.em.getConnection().execute(sql, values);
