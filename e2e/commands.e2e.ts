@@ -2,8 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { inspect, openDemo, openPage, openStage, type Stage } from './application.ts';
 
-describe('commands', function () {
-  this.timeout(120_000);
+describe('commands', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
 

@@ -125,11 +125,11 @@ describe('garments worked on by hand', function () {
       }));
     const missed: number[] = [];
     // What else the machine does only ever adds: of a few strokes the best counts.
-    while (missed.length < 4 && Math.min(...missed) > 1) {
+    while (missed.length < 8 && Math.min(...missed) > 1) {
       // The trial of the last stroke shares the processors; let it end.
       await page.waitForTimeout(6000);
       const before = await read();
-      await draw([0.46 + 0.02 * missed.length, 0.52], [0, 30]);
+      await draw([0.46 + 0.02 * (missed.length % 4), 0.52], [0, 30]);
       await settle(1);
       await page.waitForTimeout(500);
       const after = await read();
@@ -247,9 +247,14 @@ describe('garments worked on by hand', function () {
     await page.mouse.move(canvas.x + 0.47 * canvas.width, canvas.y + 0.57 * canvas.height);
     await page.mouse.down();
     await page.mouse.move(canvas.x + 0.4 * canvas.width, canvas.y + 0.57 * canvas.height, { steps: 8 });
-    await page.waitForTimeout(500);
-    const drawn = await readDrawn();
-    expect(Math.max(...drawn.map((value, i) => Math.abs(value - fallen[i]!)))).above(0.05);
+    // How far it comes in a moment depends on what the machine simulates in it.
+    let farthest = 0;
+    for (const until = Date.now() + 10_000; farthest <= 0.05 && Date.now() < until; ) {
+      await page.waitForTimeout(250);
+      const drawn = await readDrawn();
+      farthest = Math.max(...drawn.map((value, i) => Math.abs(value - fallen[i]!)));
+    }
+    expect(farthest).above(0.05);
     await page.mouse.up();
     await click('Keep this shape');
     await page.getByText('has the shape that it fell into').waitFor({ timeout: 20_000 });
@@ -286,6 +291,23 @@ describe('garments worked on by hand', function () {
     await press('Control+z');
     await page.waitForTimeout(800);
     expect(stooped - (await readFront())).above(0.04);
+  });
+
+  it('says in red what too coarse a sim mesh has lost, until it is taken back', async () => {
+    await choose('Tool roll');
+    await press('3');
+    await page.getByRole('textbox', { name: 'Edge length' }).fill('20');
+    await page.keyboard.press('Enter');
+    await click('Build the sim mesh');
+    const told = page.getByRole('alert').filter({ hasText: 'does not stand for what is drawn' });
+    await told.waitFor();
+    expect(await told.textContent()).match(/Its area is \d+ % less than the source's/);
+    await press('Control+z');
+    await told.waitFor({ state: 'detached' });
+    // The control keeps nothing of it.
+    expect(await page.getByRole('textbox', { name: 'Edge length' }).inputValue()).not.equal('20.0');
+    await press('2');
+    await choose('Neck scarf');
   });
 
   it('makes an inside that rides on the outside, and a card that is held where the piece was', async () => {

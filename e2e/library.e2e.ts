@@ -5,8 +5,7 @@ import type { Page } from 'playwright-core';
 import { createStrip } from '../formats/test-gltf.ts';
 import { inspect, openDemo, openPage, openStage, type Stage, waitUntilSaved } from './application.ts';
 
-describe('the library, and two windows', function () {
-  this.timeout(120_000);
+describe('the library, and two windows', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
 

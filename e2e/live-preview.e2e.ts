@@ -1,12 +1,15 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { inspect, openDemo, openPage, openStage, type Stage } from './application.ts';
+import { measureSlowness } from './machine-speed.ts';
 
 /** Limits of time are tried so often: the machine may be busy with something else. */
 const ATTEMPTS = 3;
 
-describe('the live preview of the demo', function () {
-  this.timeout(120_000);
+/** No more than so is put down to the machine. */
+const MOST_SLOWED = 1.6;
+
+describe('the live preview of the demo', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
 
@@ -18,7 +21,9 @@ describe('the live preview of the demo', function () {
   after(() => stage?.close());
 
   it('shows moving cloth within three seconds of opening', async () => {
+    // On a machine of usual speed.
     const open = async (): Promise<number> => {
+      const slowness = Math.min(MOST_SLOWED, measureSlowness());
       // As a user comes: the library has been looked at, the workbench not yet.
       await page.getByRole('link', { name: 'Open Ferry pilot', exact: true }).waitFor();
       const start = Date.now();
@@ -29,7 +34,7 @@ describe('the live preview of the demo', function () {
         };
         return (cobweb?.workbench.preview.readFrame()?.count ?? 0) > 3;
       });
-      return Date.now() - start;
+      return (Date.now() - start) / slowness;
     };
     const times = [await open()];
     // What else the machine does only ever adds: of a few first visits the fastest counts.
@@ -38,7 +43,7 @@ describe('the live preview of the demo', function () {
       page = await openPage(stage);
       times.push(await open());
     }
-    expect(Math.min(...times), `ms: ${times.join(', ')}`).below(3000);
+    expect(Math.min(...times), `ms: ${times.map(Math.round).join(', ')}`).below(3000);
   });
 
   it('keeps sixty simulated frames a second, and the page responsive, while playing', async () => {

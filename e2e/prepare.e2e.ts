@@ -224,6 +224,34 @@ describe('from a faulty delivery to a sim mesh', function () {
     expect(await page.getByRole('textbox', { name: 'Edge length' }).inputValue()).equal('4.5');
   });
 
+  it('simulates both sides when it is told to, and stays as it was when that is taken back', async () => {
+    const coarse = (await readGarment()).points;
+    const isChosen = (side: string): Promise<boolean> => page.getByRole('radio', { name: side }).isChecked();
+    const waitForPoints = async (low: number, high: number): Promise<void> => {
+      await page.waitForFunction(
+        ([least, most]) => {
+          const { workbench } = (
+            window as unknown as { cobweb: { workbench: import('../web/state/workbench.ts').Workbench } }
+          ).cobweb;
+          const { pointCount } = workbench.preview.readFrame()!.layout.garments[0]!;
+          return pointCount >= least && pointCount <= most;
+        },
+        [low, high] as const,
+      );
+      await settle();
+    };
+    expect(await isChosen('Outer side')).equal(true);
+    await page.getByRole('radio', { name: 'Both sides' }).click();
+    await waitForPoints(1.6 * coarse, 2.6 * coarse);
+    expect(await page.getByRole('alert').filter({ hasText: 'does not stand for' }).count()).equal(0);
+    await press('Control+z');
+    await waitForPoints(coarse, coarse);
+    // It stays taken back, and the control says so.
+    await page.waitForTimeout(1500);
+    expect((await readGarment()).points).equal(coarse);
+    expect(await isChosen('Outer side')).equal(true);
+  });
+
   it('simulates without scatter: nothing stretches far over a walk', async () => {
     await press('4');
     await page.getByRole('button', { name: 'Hold all' }).click();
@@ -255,8 +283,7 @@ describe('from a faulty delivery to a sim mesh', function () {
   });
 });
 
-describe('cutting a part off a garment', function () {
-  this.timeout(120_000);
+describe('cutting a part off a garment', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
 

@@ -42,8 +42,7 @@ function installCounter(): void {
   });
 }
 
-describe('while a stroke is painted', function () {
-  this.timeout(120_000);
+describe('while a stroke is painted', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
 

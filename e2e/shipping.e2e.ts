@@ -13,8 +13,7 @@ import {
 } from './application.ts';
 
 /** What leaves the house is what was on the screen, whatever the network and other windows do meanwhile. */
-describe('shipping what is on the screen', function () {
-  this.timeout(120_000);
+describe('shipping what is on the screen', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
   let id: string;

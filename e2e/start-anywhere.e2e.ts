@@ -5,8 +5,7 @@ import { expect } from 'chai';
 import { findProjectRoot } from '../server/project-root.ts';
 import { type StartedProcess, startProcess } from './started-process.ts';
 
-describe('the application started in a folder that is closed to others', function () {
-  this.timeout(120_000);
+describe('the application started in a folder that is closed to others', () => {
   const home = mkdtempSync(join(tmpdir(), 'cobweb home-'));
   let started: StartedProcess | null = null;
   let clusterFolder = '';

@@ -2,8 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { inspect, openDemo, openPage, openStage, type Stage, waitUntilSaved } from './application.ts';
 
-describe('versions to return to', function () {
-  this.timeout(120_000);
+describe('versions to return to', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
 
