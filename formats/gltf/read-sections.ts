@@ -6,6 +6,7 @@ import type { ReadLimits } from '../source-file.ts';
 import { readAccessor } from './read-accessor.ts';
 import { readWeights } from './read-weights.ts';
 import type { RepairLog } from './repair-log.ts';
+import { readUvs } from './uv-transform.ts';
 
 export interface SectionContext {
   document: Document;
@@ -90,7 +91,6 @@ function readSection(
     };
   });
   const meshWeights = node.getWeights().length > 0 ? node.getWeights() : mesh.getWeights();
-  const uv = primitive.getAttribute('TEXCOORD_0');
   return {
     name: '',
     meshIndex,
@@ -102,7 +102,7 @@ function readSection(
     isRigid: !isSkinned,
     positions,
     normals: readNormals(primitive, positions, triangles, where, log),
-    uvs: uv ? readAccessor(uv) : null,
+    uvs: readUvs(primitive),
     colors: readColors(primitive),
     ...weights,
     triangles,

@@ -1,5 +1,6 @@
-import type { Document, Node, Primitive, Skin } from '@gltf-transform/core';
+import type { Document, Material, Node, Primitive, Skin } from '@gltf-transform/core';
 import { type Character, type FileScales, restoreSection, type Section } from '../../core/rig/index.ts';
+import { invertUvMatrix, placeUvs, readUvTransform } from '../gltf/uv-transform.ts';
 import { writePrimitive } from '../gltf/write-character.ts';
 import { REST_ATTRIBUTE } from './cloth-extension.ts';
 
@@ -52,6 +53,7 @@ export function writePrepared(
     const node = nodes[section.node]!;
     const old = takeMesh(node).listPrimitives()[section.primitiveIndex]!;
     const primitive = writeSection(document, restoreSection(section, scales)).setMaterial(old.getMaterial());
+    writeUvsFor(primitive, old.getMaterial());
     replacePrimitive(node, old, primitive);
     if (section.morphWeights.length !== original.morphWeights.length)
       node.getMesh()!.setWeights([...section.morphWeights]);
@@ -77,6 +79,17 @@ function replacePrimitive(node: Node, old: Primitive, made: Primitive): void {
   const list = mesh.listPrimitives();
   for (const primitive of list) mesh.removePrimitive(primitive);
   for (const primitive of list) mesh.addPrimitive(primitive === old ? made : primitive);
+}
+
+/** The material places its images itself: what is written are the coordinates before that, in each set up to the one it goes by. */
+function writeUvsFor(primitive: Primitive, material: Material | null): void {
+  const written = primitive.getAttribute('TEXCOORD_0');
+  if (!written) return;
+  const { set, matrix } = readUvTransform(material);
+  written.setArray(
+    placeUvs(written.getArray() as Float32Array, invertUvMatrix(matrix)) as Float32Array<ArrayBuffer>,
+  );
+  for (let other = 1; other <= set; other++) primitive.setAttribute(`TEXCOORD_${other}`, written);
 }
 
 function writeSection(document: Document, section: Section): Primitive {
