@@ -14,7 +14,7 @@ import type { PrepareLoop } from '../workers/prepare-loop.ts';
 import type { MeasureRequest, PreparedReply, SimMeshFigures, Trial } from '../workers/prepare-protocol.ts';
 import { DiffQueue } from './diff-queue.ts';
 import { Store } from './store.ts';
-import { WorkerCalls } from './worker-calls.ts';
+import { Cancelled, WorkerCalls } from './worker-calls.ts';
 
 export interface PreparationState {
   /** What is being done, in words; null when nothing is. */
@@ -32,6 +32,7 @@ export class PreparationClient {
   readonly #calls: WorkerCalls<PrepareLoop>;
   /** Changes of the document that the next question is to know. */
   readonly #waiting = new DiffQueue();
+  #isDisposed = false;
   /** Tasks under way. */
   #tasks = 0;
 
@@ -68,15 +69,15 @@ export class PreparationClient {
   }
 
   check(section: SectionName): Promise<MeshFinding[]> {
-    return this.#ask((remote) => remote.check(section));
+    return this.#look((remote) => remote.check(section));
   }
 
   checkShapes(section: SectionName): Promise<ShapeFit[]> {
-    return this.#ask((remote) => remote.checkShapes(section));
+    return this.#look((remote) => remote.checkShapes(section));
   }
 
   measure(request: MeasureRequest): Promise<SimMeshFigures> {
-    return this.#ask((remote) => remote.measure(request));
+    return this.#look((remote) => remote.measure(request));
   }
 
   /** Bodies fitted to the skin that the garments of a set can reach, with ids of their own. */
@@ -86,7 +87,7 @@ export class PreparationClient {
 
   /** Welded vertices of the inner side of a section, non-zero. */
   findInnerSide({ sectionIndex, sectionName }: SectionName): Promise<Uint8Array> {
-    return this.#ask((remote) => remote.findInnerSide({ sectionIndex, sectionName }));
+    return this.#look((remote) => remote.findInnerSide({ sectionIndex, sectionName }));
   }
 
   /** Ends what is being done, at once. */
@@ -96,6 +97,7 @@ export class PreparationClient {
   }
 
   dispose(): void {
+    this.#isDisposed = true;
     this.#calls.end();
   }
 
@@ -112,6 +114,17 @@ export class PreparationClient {
     } finally {
       this.#tasks--;
       if (this.#tasks === 0) this.store.set({ task: null, share: 0 });
+    }
+  }
+
+  /** A question that changes nothing: what is cancelled is something else, and this is asked again. */
+  async #look<T>(ask: (remote: Remote<PrepareLoop>) => Promise<T>): Promise<T> {
+    for (;;) {
+      try {
+        return await this.#ask(ask);
+      } catch (error) {
+        if (!(error instanceof Cancelled) || this.#isDisposed) throw error;
+      }
     }
   }
 

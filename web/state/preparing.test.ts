@@ -87,6 +87,21 @@ describe('preparing a character on the page', () => {
     expect(LocalWorker.made).equal(made + 2);
   });
 
+  it('answers what was asked beside a task that is cancelled', async () => {
+    const { preparing, client } = shop;
+    const request = { section: SKIRT, renders: [], clip: null, edgeLength: null, over: [SKIRT] };
+    const adding = preparing.addStep('Even out', SKIRT, EVEN).catch((reason: unknown) => reason);
+    const asked = [client.measure({ ...request, sides: 'judged' }), client.check(SKIRT)] as const;
+    client.cancel();
+    expect(await adding).instanceOf(Cancelled);
+    const [figures, findings] = await Promise.all(asked);
+    expect(figures.spacing).above(0);
+    expect(findings).an('array');
+    const late = client.check(SKIRT).catch((reason: unknown) => reason);
+    client.dispose();
+    expect(await late).instanceOf(Cancelled);
+  });
+
   it('simulates on a built mesh, a card or another section, and on what is drawn again', async () => {
     const { editor, preparing } = shop;
     editor.addGarment(1);
