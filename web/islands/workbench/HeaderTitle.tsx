@@ -11,7 +11,10 @@ export function HeaderTitle() {
     <div className="flex min-w-0 items-center gap-3">
       <Logo />
       <span className="ml-1 min-w-0 truncate text-soft" title={`${info.project.name} / ${info.name}`}>
-        {info.project.name} <span className="text-line">/</span> <span className="text-ink">{info.name}</span>
+        <span className="hidden min-[1500px]:inline">
+          {info.project.name} <span className="text-line">/</span>{' '}
+        </span>
+        <span className="text-ink">{info.name}</span>
       </span>
       <span className="flex">
         <button
