@@ -3,9 +3,11 @@ export { writeCharacter } from './gltf/write-character.ts';
 export { IntakeError, type IntakeErrorCode, type IntakeErrorData } from './intake-error.ts';
 export { writeObj } from './obj/write-obj.ts';
 export {
+  checkMapPng,
   type ImageChannel,
   MAP_KEYWORD,
   type MapRange,
+  PNG_HEAD_BYTES,
   packGrey,
   packMapPng,
   type ReadImage,

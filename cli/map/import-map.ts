@@ -1,12 +1,20 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { closeSync, fstatSync, openSync, readFileSync, readSync } from 'node:fs';
 import { basename } from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureMap } from '../../core/document/index.ts';
 import { buildPointNeighbours } from '../../core/mesh/index.ts';
 import { createUvMesh, readMapImage, UvError } from '../../core/reach/index.ts';
-import { type ImageChannel, type ReadImage, readMapPng, writeShipment } from '../../formats/index.ts';
+import {
+  checkMapPng,
+  type ImageChannel,
+  PNG_HEAD_BYTES,
+  type ReadImage,
+  readMapPng,
+  writeShipment,
+} from '../../formats/index.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';
+import { writeOutput } from '../write-output.ts';
 import { createIds, findMapped, requireChannel } from './find-map.ts';
 import { readRange } from './read-range.ts';
 
@@ -36,7 +44,7 @@ export async function importMap(args: string[]): Promise<number> {
   const kind = requireChannel(channel);
   const source = await readSource(file);
   const mapped = findMapped(source, section);
-  const image = readMapPng(readBytes(picture), basename(picture));
+  const image = readPicture(picture);
   const range = options.range ? readRange(options.range, kind) : image.range;
   if (!range)
     throw new UsageError(
@@ -57,7 +65,7 @@ export async function importMap(args: string[]): Promise<number> {
     change.indices.forEach((point, k) => {
       values[point] = change.after[k]!;
     });
-    writeFileSync(output, await writeShipment(source, mapped.authored));
+    writeOutput(output, await writeShipment(source, mapped.authored));
     const told = { file: output, channel: kind, points: values.length, changed: change.indices.length };
     const held = values.reduce((count, value) => count + (value === 0 ? 1 : 0), 0);
     if (options.json) console.log(JSON.stringify({ ...told, atZero: held }, null, 2));
@@ -73,10 +81,19 @@ function requireImageChannel(image: ReadImage, name: string): ImageChannel {
   throw new UsageError(`the image has no channel "${name}"; it has ${image.channels.join(', ')}.`);
 }
 
-function readBytes(path: string): Uint8Array {
+function readPicture(path: string): ReadImage {
+  let file: number;
   try {
-    return readFileSync(path);
+    file = openSync(path, 'r');
   } catch {
     throw new UsageError(`${path}: there is no such file.`);
+  }
+  try {
+    const head = new Uint8Array(PNG_HEAD_BYTES);
+    const count = readSync(file, head);
+    checkMapPng(head.subarray(0, count), fstatSync(file).size, basename(path));
+    return readMapPng(readFileSync(path), basename(path));
+  } finally {
+    closeSync(file);
   }
 }

@@ -4,6 +4,8 @@ import { PNG } from 'pngjs';
 import type { MapImage } from '../../core/reach/index.ts';
 import { IntakeError } from '../intake-error.ts';
 import { packMapPng, readMapPng } from './map-png.ts';
+import { computeCheckSum } from './open-png.ts';
+import { packTestPng, type TestPng } from './test-png.ts';
 
 const SIZE = 32;
 
@@ -15,6 +17,38 @@ function createImage(depth: 8 | 16): MapImage {
       ? Uint8Array.from({ length: SIZE * SIZE }, fill)
       : Uint16Array.from({ length: SIZE * SIZE }, fill);
   return { size: SIZE, depth, levels, worst: { away: 0, atSeams: 0 }, cutOff: 0 };
+}
+
+type Form = Pick<TestPng, 'kind' | 'depth' | 'sample' | 'filter' | 'palette' | 'alphas'>;
+const FORMS: readonly (readonly [TestPng['kind'], readonly TestPng['depth'][]])[] = [
+  [0, [1, 2, 4, 8, 16]],
+  [2, [8, 16]],
+  [3, [1, 2, 4, 8]],
+  [4, [8, 16]],
+  [6, [8, 16]],
+];
+/** Less than a pass of an interlaced one, no multiple of anything, several bytes. */
+const SIZES = [
+  [1, 1],
+  [3, 5],
+  [13, 9],
+  [33, 17],
+] as const;
+
+/** Levels all over the place; every filter in turn. */
+function createForm(kind: TestPng['kind'], depth: TestPng['depth'], seed: number): Form {
+  const most = 2 ** depth - 1;
+  const colors = kind === 3 ? Math.min(2 ** depth, 50) : most + 1;
+  return {
+    kind,
+    depth,
+    sample: (x, y, part) => ((x + 1) * 7919 + (y + 1) * 104729 + part * 15485 + seed) % colors,
+    filter: (row) => (row + seed) % 5,
+    ...(kind === 3 && {
+      palette: Array.from({ length: 3 * colors }, (_, i) => (i * 83) % 256),
+      alphas: [0, 90],
+    }),
+  };
 }
 
 const RANGE = { channel: 'maxDistance', low: 0, high: 0.6 } as const;
@@ -85,12 +119,57 @@ describe('PNG images of maps', () => {
       ['empty', new Uint8Array(0), 'It is not a PNG image.'],
       ['broken', broken, 'It is damaged'],
       ['short', bytes.slice(0, bytes.length / 2), 'It is damaged'],
-      ['huge', huge, 'too many to read'],
+      ['huge', huge, 'It has 2,147,483,647 by 32 picture elements in 1 MB, too much to read.'],
     ] as const) {
       expect(() => readMapPng(damaged, 'x.png'), name)
         .throw(IntakeError, found)
         .with.property('remedy')
-        .match(/Save the image as PNG again/);
+        .match(name === 'huge' ? /^Scale it down to 8,192 by 8,192/ : /Save the image as PNG again/);
+    }
+  });
+
+  for (const isInterlaced of [false, true]) {
+    for (const [kind, depths] of FORMS) {
+      it(`of kind ${kind}${isInterlaced ? ', interlaced,' : ''} at ${depths.join(', ')} bits are what another decoder reads`, () => {
+        for (const depth of depths) {
+          for (const [width, height] of SIZES) {
+            const png = { ...createForm(kind, depth, width), width, height, isInterlaced };
+            const bytes = packTestPng(png);
+            const other = PNG.sync.read(Buffer.from(bytes), { skipRescale: depth === 16 });
+            const read = readMapPng(bytes, 'x.png');
+            const most = depth === 16 ? 65535 : 255;
+            const parts = ['red', 'green', 'blue', 'alpha'] as const;
+            for (const part of read.channels) {
+              if (part === 'grey' && read.channels.length > 2) continue;
+              const place = part === 'grey' ? 0 : parts.indexOf(part);
+              const { levels } = read.pick(part);
+              const differ = levels.findIndex(
+                (level, i) => Math.abs(level - other.data[4 * i + place]! / most) > 1 / 254 / 2,
+              );
+              expect(differ, `${part} of ${width} by ${height} at ${depth} bits`).equal(-1);
+            }
+          }
+        }
+      });
+    }
+  }
+
+  it('whose rows are short, of no filter or of no colour of the palette, or whose sum is another, are damaged', () => {
+    const form = { ...createForm(3, 8, 4), width: 4, height: 4, isInterlaced: false };
+    const good = packTestPng(form);
+    const cut = good.slice();
+    new DataView(cut.buffer).setUint32(20, 9);
+    new DataView(cut.buffer).setUint32(29, computeCheckSum(cut.subarray(12, 29)));
+    for (const [bytes, found] of [
+      [packTestPng({ ...form, filter: () => 7 }), 'there is no filter 7'],
+      [packTestPng({ ...form, sample: () => 200 }), 'its palette has no colour 200'],
+      [packTestPng({ ...form, palette: undefined! }), 'it lacks its palette'],
+      [cut, 'it ends before its last row'],
+      [good.map((byte, i) => (i === 45 ? byte ^ 1 : byte)), 'the sum of its part "PLTE" is another'],
+      [good.subarray(0, 20), 'it ends within its header'],
+      [good.subarray(0, good.length - 20), 'it ends too early'],
+    ] as const) {
+      expect(() => readMapPng(bytes, 'x.png'), found).throw(IntakeError, found);
     }
   });
 

@@ -1,6 +1,8 @@
-import { convertIndexedToRgb, type DecodedPng, decode, encode, hasPngSignature } from 'fast-png';
+import { encode } from 'fast-png';
 import { CHANNEL_KINDS, type ChannelKind, type GreyImage, type MapImage } from '../../core/reach/index.ts';
 import { IntakeError } from '../intake-error.ts';
+import { isPng, type OpenPng, openPng, PngFault, readPngSize } from './open-png.ts';
+import { unpackRows } from './unpack-rows.ts';
 
 /** Keyword of the `tEXt` chunk that says what black and white stand for. */
 export const MAP_KEYWORD = 'COBWEB_map';
@@ -44,49 +46,71 @@ export interface ReadImage {
   pick(channel: ImageChannel): GreyImage;
 }
 
-/** More picture elements than a map can use. */
-const MOST_TEXELS = 16384 * 16384;
+/** More picture elements than a map can use: 8,192 by 8,192. */
+const MOST_TEXELS = 8192 * 8192;
 
-/** @throws {IntakeError} When the bytes are no whole PNG. */
-export function readMapPng(bytes: Uint8Array, file: string): ReadImage {
-  const fail = (found: string): IntakeError =>
-    new IntakeError(
-      'unreadable',
-      file,
-      '',
-      found,
-      'Save the image as PNG again, grey or RGB, with 8 or 16 bits.',
-    );
-  if (!hasPngSignature(bytes)) throw fail('It is not a PNG image.');
-  const [width, height] = readSize(bytes);
-  if (width * height > MOST_TEXELS)
-    throw fail(`It has ${width} by ${height} picture elements, too many to read.`);
-  let png: DecodedPng;
+/** More bytes than such a picture takes when nothing of it can be packed. */
+const MOST_BYTES = 640e6;
+/** Of a file, so many first bytes tell how large its picture is. */
+export const PNG_HEAD_BYTES = 64;
+
+const AGAIN = 'Save the image as PNG again, grey or RGB, with 8 or 16 bits.';
+
+/**
+ * Whether a file can be read as a picture of a map, before the whole of it is.
+ *
+ * @param head - At least its first `PNG_HEAD_BYTES` bytes, or all. @throws {IntakeError} When it is no PNG, or too large.
+ */
+export function checkMapPng(head: Uint8Array, size: number, file: string): void {
+  if (!isPng(head)) throw new IntakeError('unreadable', file, '', 'It is not a PNG image.', AGAIN);
+  const [width, height] = tellFaults(file, () => readPngSize(head));
+  if (width * height <= MOST_TEXELS && size <= MOST_BYTES) return;
+  const sides = [width, height].map((side) => side.toLocaleString('en')).join(' by ');
+  throw new IntakeError(
+    'unreadable',
+    file,
+    '',
+    `It has ${sides} picture elements in ${Math.ceil(size / 1e6).toLocaleString('en')} MB, too much to read.`,
+    'Scale it down to 8,192 by 8,192 picture elements or less.',
+  );
+}
+
+/** @throws {IntakeError} In place of what is wrong with the bytes. */
+function tellFaults<T>(file: string, act: () => T): T {
   try {
-    png = decode(bytes, { checkCrc: true });
+    return act();
   } catch (error) {
-    throw fail(`It is damaged: ${error instanceof Error ? error.message : String(error)}.`);
+    if (!(error instanceof PngFault)) throw error;
+    throw new IntakeError('unreadable', file, '', `It ${error.message}.`, AGAIN);
   }
-  const { data, width: w, height: h, depth, channels } = unpack(png);
-  if (data.length < w * h * channels) throw fail('It ends before its last row.');
-  const names = LAYOUTS[channels]!;
+}
+
+/**
+ * Looks a picture through; what is picked of it is unpacked row by row, so that little more than the bytes and one channel
+ * is held at a time.
+ *
+ * @throws {IntakeError} When the bytes are no whole PNG, or too large.
+ */
+export function readMapPng(bytes: Uint8Array, file: string): ReadImage {
+  checkMapPng(bytes, bytes.length, file);
+  const png = tellFaults(file, () => openPng(bytes));
+  const names = LAYOUTS[png.palette?.channels ?? png.samples]!;
+  const pick = (channel: ImageChannel): GreyImage => pickChannel(png, names, channel);
+  let picked: { channel: ImageChannel; image: GreyImage } | null = {
+    channel: 'grey',
+    image: tellFaults(file, () => pick('grey')),
+  };
   return {
-    width: w,
-    height: h,
+    width: png.width,
+    height: png.height,
     depth: png.depth,
     channels: names.includes('grey') ? names : ['grey', ...names],
     range: parseRange(png.text[MAP_KEYWORD]),
     pick: (channel) => {
-      const levels = new Float32Array(w * h);
-      const most = 2 ** depth - 1;
-      const at = names.indexOf(channel);
-      for (let i = 0; i < levels.length; i++) {
-        const o = channels * i;
-        const level =
-          at >= 0 ? data[o + at]! : 0.2126 * data[o]! + 0.7152 * data[o + 1]! + 0.0722 * data[o + 2]!;
-        levels[i] = level / most;
-      }
-      return { width: w, height: h, levels, step: 1 / most };
+      if (picked?.channel === channel) return picked.image;
+      picked = null;
+      picked = { channel, image: pick(channel) };
+      return picked.image;
     },
   };
 }
@@ -98,39 +122,37 @@ const LAYOUTS: Readonly<Record<number, readonly ImageChannel[]>> = {
   4: ['red', 'green', 'blue', 'alpha'],
 };
 
-/** From the header, before anything is unpacked. */
-function readSize(bytes: Uint8Array): [width: number, height: number] {
-  if (bytes.length < 24) return [0, 0];
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  return [view.getUint32(16), view.getUint32(20)];
-}
+/** Parts of red, green and blue in the luma of a colour (BT.709). */
+const LUMA = [0.2126, 0.7152, 0.0722] as const;
 
-interface Unpacked {
-  data: Uint8Array | Uint8ClampedArray | Uint16Array;
-  width: number;
-  height: number;
-  depth: number;
-  channels: number;
-}
-
-/** One number for each channel of each picture element: palettes looked up, several to a byte taken apart. */
-function unpack(png: DecodedPng): Unpacked {
-  const { width, height } = png;
-  if (png.palette) {
-    const channels = png.palette[0]!.length;
-    return { data: convertIndexedToRgb(png), width, height, depth: 8, channels };
-  }
-  if (png.depth >= 8) return { ...png, data: png.data };
-  const perByte = 8 / png.depth;
-  const rowBytes = Math.ceil(width / perByte);
-  const data = new Uint8Array(width * height);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const byte = png.data[y * rowBytes + Math.floor(x / perByte)]!;
-      data[y * width + x] = (byte >> (8 - png.depth * ((x % perByte) + 1))) & (2 ** png.depth - 1);
+/** @throws {PngFault} */
+function pickChannel(png: OpenPng, names: readonly ImageChannel[], channel: ImageChannel): GreyImage {
+  const { width, height, palette } = png;
+  const levels = new Float32Array(width * height);
+  const most = 2 ** (palette ? 8 : png.depth) - 1;
+  const place = names.indexOf(channel);
+  // What stands where the channel, or the first of three, is found.
+  const readAt = (values: ArrayLike<number>, from: number): number =>
+    place >= 0
+      ? values[from + place]!
+      : LUMA[0] * values[from]! + LUMA[1] * values[from + 1]! + LUMA[2] * values[from + 2]!;
+  const levelOfColor = palette && listLevels(palette, readAt);
+  unpackRows(png, (samples, y, x, across) => {
+    const columns = samples.length / png.samples;
+    for (let i = 0; i < columns; i++) {
+      const level = levelOfColor ? levelOfColor[samples[i]!] : readAt(samples, png.samples * i);
+      if (level === undefined) throw new PngFault(`is damaged: its palette has no colour ${samples[i]}`);
+      levels[y * width + x + across * i] = level / most;
     }
-  }
-  return { data, width, height, depth: png.depth, channels: 1 };
+  });
+  return { width, height, levels, step: 1 / most };
+}
+
+function listLevels(
+  { colors, channels }: NonNullable<OpenPng['palette']>,
+  readAt: (values: ArrayLike<number>, from: number) => number,
+): number[] {
+  return Array.from({ length: colors.length / channels }, (_, i) => readAt(colors, channels * i));
 }
 
 /** What a chunk says, when it makes sense. */

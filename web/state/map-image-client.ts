@@ -72,8 +72,7 @@ export class MapImageClient {
 
   /** Opens an image, to be read with `read`. @throws {ImageRefused} */
   async open(file: File): Promise<OpenedImage> {
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    const opened = await this.#ask({ kind: 'open', bytes, file: file.name }, 'opened');
+    const opened = await this.#ask({ kind: 'open', file, name: file.name }, 'opened');
     this.store.set({ opened: { ...opened, file: file.name } });
     return opened;
   }

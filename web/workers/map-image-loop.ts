@@ -13,8 +13,10 @@ import {
 } from '../../core/reach/index.ts';
 import type { Section } from '../../core/rig/index.ts';
 import {
+  checkMapPng,
   type ImageChannel,
   type MapRange,
+  PNG_HEAD_BYTES,
   packGrey,
   packMapPng,
   type ReadImage,
@@ -37,7 +39,7 @@ export type ImageRequest =
     }
   | { kind: 'layout'; mesh: ImageMesh; size: number }
   /** Keeps the image, to be read as often as its settings change. */
-  | { kind: 'open'; bytes: Uint8Array; file: string }
+  | { kind: 'open'; file: Blob; name: string }
   | {
       kind: 'read';
       mesh: ImageMesh;
@@ -67,9 +69,9 @@ export type ImageReply =
 export class MapImageLoop {
   #image: ReadImage | null = null;
 
-  take(request: ImageRequest): ImageReply {
+  async take(request: ImageRequest): Promise<ImageReply> {
     try {
-      return this.#handle(request);
+      return await this.#handle(request);
     } catch (error) {
       const message = error instanceof Error ? error.message : String(error);
       return {
@@ -80,7 +82,7 @@ export class MapImageLoop {
     }
   }
 
-  #handle(request: ImageRequest): ImageReply {
+  async #handle(request: ImageRequest): Promise<ImageReply> {
     switch (request.kind) {
       case 'write': {
         const { mesh, values, channel, options } = request;
@@ -95,7 +97,7 @@ export class MapImageLoop {
         return { kind: 'drawn', png: packGrey(size, 8, levels) };
       }
       case 'open': {
-        this.#image = readMapPng(request.bytes, request.file);
+        this.#image = await readFile(request.file, request.name);
         const { width, height, depth, channels, range } = this.#image;
         return { kind: 'opened', width, height, depth, channels, range };
       }
@@ -112,4 +114,11 @@ export class MapImageLoop {
     if (values.length !== neighbours.start.length - 1) return compareValues(values, values);
     return readMapImage(values, createUvMesh(mesh, mesh.lining), neighbours, this.#image.pick(part), options);
   }
+}
+
+/** The whole of a file only when its first bytes say that it can be read. */
+async function readFile(file: Blob, name: string): Promise<ReadImage> {
+  const read = async (part: Blob): Promise<Uint8Array> => new Uint8Array(await part.arrayBuffer());
+  checkMapPng(await read(file.slice(0, PNG_HEAD_BYTES)), file.size, name);
+  return readMapPng(await read(file), name);
 }

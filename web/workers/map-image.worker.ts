@@ -3,8 +3,8 @@ import { type ImageRequest, MapImageLoop } from './map-image-loop.ts';
 
 const loop = new MapImageLoop();
 expose({
-  take(request: ImageRequest) {
-    const reply = loop.take(request);
+  async take(request: ImageRequest) {
+    const reply = await loop.take(request);
     return 'png' in reply ? transfer(reply, [reply.png.buffer]) : reply;
   },
 });
