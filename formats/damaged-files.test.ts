@@ -101,7 +101,7 @@ describe('damaged and hostile files', () => {
           json.nodes = 'none' as never;
         }),
       'damaged-json',
-      /"nodes"/,
+      /nodes: It is not a list/,
     ],
     [
       'glTF 1.0',
@@ -201,7 +201,7 @@ describe('damaged and hostile files', () => {
           json.accessors[0]!.componentType = 9;
         }),
       'wrong-type',
-      /componentType 9/,
+      /no values of componentType 9 and type "VEC3"/,
     ],
     [
       'positions of two numbers',
@@ -345,6 +345,53 @@ describe('damaged and hostile files', () => {
       'damaged-container',
       /base64/,
     ],
+    [
+      'a name that is a number',
+      () => change((json) => Object.assign(json.nodes[2]!, { name: 7 })),
+      'damaged-json',
+      /nodes 2, name: It is not a text but the number 7/,
+    ],
+    [
+      'channels that are no list',
+      () => change((json) => Object.assign(json.animations[0]!, { channels: 'many' })),
+      'damaged-json',
+      /animations 0, channels: It is not a list but a text/,
+    ],
+    [
+      'a channel without a target',
+      () => change((json) => Object.assign(json.animations[0]!.channels![0]!, { target: undefined })),
+      'damaged-json',
+      /channel 0: It has no target/,
+    ],
+    [
+      'an image placed by words',
+      () =>
+        change((json) => {
+          const placed = { index: 0, extensions: { KHR_texture_transform: { scale: 'big' as never } } };
+          json.textures = [{}];
+          json.materials = [{ name: 'Oak', normalTexture: placed }];
+        }),
+      'damaged-json',
+      /material 0 "Oak": The placement of its image/,
+    ],
+    [
+      'a texture of an image that is not there',
+      () =>
+        change((json) => {
+          json.textures = [{ source: 4 }];
+        }),
+      'bad-reference',
+      /texture 0: It refers to image 4; the file has 0/,
+    ],
+    [
+      'a camera of no kind',
+      () =>
+        change((json) => {
+          json.cameras = [{ type: 'fisheye' }];
+        }),
+      'damaged-json',
+      /camera 0: It is neither/,
+    ],
   ];
   for (const [name, build, code, words] of damages) {
     it(`refuses ${name}`, async () => {
@@ -382,6 +429,36 @@ describe('damaged and hostile files', () => {
     );
     expect((await read('v 0 0 0\nf 1 2 3\n')).code).equal('index-out-of-range');
     expect((await read('v 0 0 0\nv 1 0 0\nf 1 2\n')).message).contain('line 3: A face of 2 corners');
-    expect((await read('v 0 0 0\n')).code).equal('no-geometry');
+    expect((await read('v 0 0 0\n')).message).contain('It has vertices, but no face between them.');
+    expect((await read('a page of something else')).message).contain('No line of it is a vertex or a face');
+  });
+
+  it('reads text in any Unicode form, and lines that end in any way', async () => {
+    const text = 'v 0 0 0\rv 1 0 0\r\nv 0 1 \\\r\n0\nf 1 2 3\n';
+    const wide = Uint8Array.from([...text].flatMap((letter) => [letter.charCodeAt(0), 0]));
+    const swapped = wide.map((_, i) => wide[i ^ 1]!);
+    const forms = [
+      new TextEncoder().encode(text),
+      Uint8Array.of(0xef, 0xbb, 0xbf, ...new TextEncoder().encode(text)),
+      wide,
+      Uint8Array.of(0xff, 0xfe, ...wide),
+      swapped,
+      Uint8Array.of(0xfe, 0xff, ...swapped),
+    ];
+    for (const bytes of forms) {
+      const { character } = await readCharacter([{ name: 'cloak.obj', bytes }]);
+      expect([...character.sections[0]!.positions]).deep.equal([0, 0, 0, 1, 0, 0, 0, 1, 0]);
+    }
+  });
+
+  it('reads a file whose texture has no image, and says so', async () => {
+    const bytes = change((json) => {
+      json.textures = [{}];
+      json.materials = [
+        { normalTexture: { index: 0 }, pbrMetallicRoughness: { baseColorTexture: { index: 0 } } },
+      ];
+    });
+    const { report } = await readCharacter([{ name: 'strip.glb', bytes }]);
+    expect(report.odd.find(({ code }) => code === 'no-image')?.where).equal('texture 0');
   });
 });

@@ -24,7 +24,7 @@ function createPainted(
   isNormalised = false,
 ): GltfBuilder {
   const builder = createStrip();
-  const json = builder.json as typeof builder.json & Record<string, unknown>;
+  const { json } = builder;
   const primitive = json.meshes![0]!.primitives![0]!;
   primitive.attributes!.TEXCOORD_0 = builder.add('VEC2', uvs, isNormalised ? { normalized: true } : {});
   primitive.material = 0;
@@ -33,7 +33,7 @@ function createPainted(
   json.textures = [{ source: 0 }];
   const transform = placement && { extensions: { KHR_texture_transform: placement } };
   const baseColorTexture = { index: 0, ...transform };
-  json.materials = [{ pbrMetallicRoughness: { baseColorTexture } }] as object[];
+  json.materials = [{ pbrMetallicRoughness: { baseColorTexture } }];
   json.extensionsUsed = ['KHR_texture_transform', 'KHR_mesh_quantization'];
   return builder;
 }

@@ -1,5 +1,8 @@
 import { IntakeError, type IntakeErrorCode } from '../intake-error.ts';
 import type { ReadLimits } from '../source-file.ts';
+import { checkLayout } from './check-layout.ts';
+import { checkLooks } from './check-looks.ts';
+import { checkReference, isCount } from './check-reference.ts';
 import {
   COMPONENT_BYTES,
   type RawAccessor,
@@ -20,6 +23,7 @@ const READABLE_EXTENSIONS =
  * @throws {IntakeError} for the first thing that is wrong, by name and number.
  */
 export function checkRawGltf(json: RawGltf, file: string, bufferLengths: number[], limits: ReadLimits): void {
+  checkLayout(json, file);
   const check = new Checker(json, file, limits);
   check.checkVersion();
   check.checkBufferViews(bufferLengths);
@@ -28,6 +32,7 @@ export function checkRawGltf(json: RawGltf, file: string, bufferLengths: number[
   check.checkSkins();
   check.checkMeshes();
   check.checkAnimations();
+  checkLooks(json, file);
 }
 
 class Checker {
@@ -39,22 +44,6 @@ class Checker {
     this.#json = json;
     this.#file = file;
     this.#limits = limits;
-    const lists = [
-      'scenes',
-      'nodes',
-      'meshes',
-      'skins',
-      'animations',
-      'accessors',
-      'bufferViews',
-      'buffers',
-    ] as const;
-    for (const list of lists) {
-      const value: unknown = json[list];
-      if (value === undefined) continue;
-      const isFine = Array.isArray(value) && value.every((item) => item !== null && typeof item === 'object');
-      if (!isFine) this.#fail('damaged-json', `"${list}"`, 'It is not a list of objects.');
-    }
   }
 
   checkVersion(): void {
@@ -108,10 +97,11 @@ class Checker {
           ? this.#json.buffers![range.buffer!]!.byteLength!
           : bufferLengths[range.buffer!]!;
         if (!isCount(offset) || !isCount(range.byteLength) || offset + range.byteLength > available) {
+          const told = JSON.stringify([offset, range.byteLength ?? null]).slice(1, -1);
           this.#fail(
             'out-of-bounds',
             where,
-            `It asks for bytes ${offset} to ${offset + (range.byteLength ?? 0)} of a buffer of ${available}.`,
+            `Its byteOffset and byteLength are ${told}, of a buffer of ${available} bytes.`,
           );
         }
       }
@@ -125,11 +115,10 @@ class Checker {
       const bytes = COMPONENT_BYTES[accessor.componentType ?? 0];
       const width = TYPE_WIDTH[accessor.type ?? ''];
       if (!bytes || !width) {
-        this.#fail(
-          'wrong-type',
-          where,
-          `componentType ${accessor.componentType}, type ${accessor.type} do not exist.`,
+        const [told, type] = [accessor.componentType, accessor.type].map((value) =>
+          JSON.stringify(value ?? null),
         );
+        this.#fail('wrong-type', where, `There are no values of componentType ${told} and type ${type}.`);
       }
       if (!isCount(accessor.count) || accessor.count < 1) {
         this.#fail('wrong-count', where, `Its count is ${JSON.stringify(accessor.count ?? null)}.`);
@@ -229,7 +218,8 @@ class Checker {
       animation.channels?.forEach((channel, c) => {
         const where = `${name}, channel ${c}`;
         this.#checkReference(channel.sampler, animation.samplers, 'sampler', where);
-        this.#checkReference(channel.target?.node, this.#json.nodes, 'node', where, true);
+        if (!channel.target) this.#fail('damaged-json', where, 'It has no target.');
+        this.#checkReference(channel.target.node, this.#json.nodes, 'node', where, true);
       });
       animation.samplers?.forEach((sampler, s) => {
         const where = `${name}, sampler ${s}`;
@@ -305,7 +295,8 @@ class Checker {
   #checkSparse(where: string, accessor: RawAccessor, elementBytes: number): void {
     const { count, indices, values } = accessor.sparse!;
     if (!isCount(count) || count > accessor.count!) {
-      this.#fail('wrong-count', `${where}, sparse`, `${count} of ${accessor.count} elements are replaced.`);
+      const told = JSON.stringify(count ?? null);
+      this.#fail('wrong-count', `${where}, sparse`, `${told} of ${accessor.count} elements are replaced.`);
     }
     const indexBytes = COMPONENT_BYTES[indices?.componentType ?? 0] ?? 0;
     if (indexBytes === 0) this.#fail('wrong-type', `${where}, sparse`, 'Its indices have no type.');
@@ -357,14 +348,7 @@ class Checker {
     where: string,
     isOptional = false,
   ): void {
-    if (index === undefined && isOptional) return;
-    const length = list?.length ?? 0;
-    if (isCount(index) && index < length) return;
-    this.#fail(
-      'bad-reference',
-      where,
-      `It refers to ${kind} ${JSON.stringify(index ?? null)}; the file has ${length}.`,
-    );
+    checkReference(this.#file, index, list, kind, where, isOptional);
   }
 
   #checkNumbers(values: unknown, length: number, where: string): void {
@@ -393,8 +377,4 @@ class Checker {
   ): never {
     throw new IntakeError(code, this.#file, where, found, remedy);
   }
-}
-
-function isCount(value: unknown): value is number {
-  return typeof value === 'number' && Number.isInteger(value) && value >= 0;
 }

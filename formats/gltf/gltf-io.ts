@@ -1,4 +1,4 @@
-import { WebIO } from '@gltf-transform/core';
+import { Logger, WebIO } from '@gltf-transform/core';
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import { MeshoptDecoder } from 'meshoptimizer';
 import { OUR_EXTENSIONS } from './our-extensions.ts';
@@ -9,6 +9,8 @@ let io: Promise<WebIO> | null = null;
 export function getGltfIo(): Promise<WebIO> {
   io ??= MeshoptDecoder.ready.then(() =>
     new WebIO()
+      // What is wrong with a file is told in our own words, where it was asked.
+      .setLogger(new Logger(Logger.Verbosity.SILENT))
       .registerExtensions([...ALL_EXTENSIONS, ...OUR_EXTENSIONS])
       .registerDependencies({ 'meshopt.decoder': MeshoptDecoder }),
   );

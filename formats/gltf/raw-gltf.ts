@@ -11,16 +11,37 @@ export interface RawGltf {
   bufferViews?: RawBufferView[];
   buffers?: { uri?: string; byteLength?: number; name?: string; extensions?: Record<string, unknown> }[];
   images?: { uri?: string; bufferView?: number; mimeType?: string; name?: string }[];
-  materials?: { name?: string }[];
+  materials?: RawMaterial[];
+  textures?: { source?: number; sampler?: number; extensions?: object }[];
+  samplers?: object[];
+  cameras?: { type?: string; perspective?: object; orthographic?: object }[];
   extensions?: Record<string, unknown>;
   extensionsUsed?: string[];
   extensionsRequired?: string[];
+}
+
+/** How a material shows an image. */
+export interface RawTextureInfo {
+  index?: number;
+  texCoord?: number;
+  extensions?: {
+    KHR_texture_transform?: { offset?: number[]; scale?: number[]; rotation?: number; texCoord?: number };
+  };
+}
+
+export interface RawMaterial {
+  name?: string;
+  pbrMetallicRoughness?: { baseColorTexture?: RawTextureInfo; metallicRoughnessTexture?: RawTextureInfo };
+  normalTexture?: RawTextureInfo;
+  occlusionTexture?: RawTextureInfo;
+  emissiveTexture?: RawTextureInfo;
 }
 
 export interface RawNode {
   name?: string;
   children?: number[];
   mesh?: number;
+  camera?: number;
   skin?: number;
   matrix?: number[];
   translation?: number[];

@@ -1,3 +1,4 @@
+import { decodeText } from '../decode-text.ts';
 import { IntakeError } from '../intake-error.ts';
 import type { SourceFile } from '../source-file.ts';
 import type { RawGltf } from './raw-gltf.ts';
@@ -79,7 +80,7 @@ function readBinary({ bytes, name }: SourceFile): Container {
 function parseJson(bytes: Uint8Array, name: string): RawGltf {
   let found: string;
   try {
-    const json: unknown = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
+    const json: unknown = JSON.parse(decodeText(bytes, true));
     if (json !== null && typeof json === 'object' && !Array.isArray(json)) return json as RawGltf;
     found = 'It is not an object.';
   } catch (error) {

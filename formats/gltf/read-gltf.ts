@@ -13,7 +13,7 @@ import type { ReadLimits, SourceFile } from '../source-file.ts';
 import { checkRawGltf } from './check-raw.ts';
 import { getGltfIo } from './gltf-io.ts';
 import { listNodesInOrder } from './node-order.ts';
-import type { RawGltf } from './raw-gltf.ts';
+import type { RawGltf, RawTextureInfo } from './raw-gltf.ts';
 import { readAccessor } from './read-accessor.ts';
 import { readClips } from './read-clips.ts';
 import { readContainer } from './read-container.ts';
@@ -64,7 +64,7 @@ export async function readGltf(
       'Export the meshes too.',
     );
   }
-  const document = await readDocument(json, buffers, main.name, others);
+  const document = await readDocument(json, buffers, main.name, others, log);
   noteDecoded(json, log);
   const nodes = listNodesInOrder(document);
   const nodeNames = makeNamesUnique(
@@ -173,10 +173,13 @@ async function readDocument(
   buffers: Uint8Array[],
   file: string,
   others: readonly SourceFile[],
+  log: RepairLog,
 ): Promise<Document> {
   const io = await getGltfIo();
   // Our buffers get names of our own, so that no address in the file is ever followed.
   const copy = structuredClone(json);
+  for (const texture of dropEmptyTextures(copy))
+    log.note('no-image', `texture ${texture}`, 'It has no image and is left out.');
   const resources: JSONDocument['resources'] = {};
   copy.buffers?.forEach((buffer, index) => {
     buffer.uri = `buffer-${index}.bin`;
@@ -203,9 +206,33 @@ async function readDocument(
       file,
       '',
       `It could not be unpacked (${error instanceof Error ? error.message : String(error)}).`,
-      'Export the file again without compression.',
+      isPacked(json)
+        ? 'Export the file again without compression.'
+        : 'Export the file again, or repair it in the program it came from.',
     );
   }
+}
+
+/** Lets go of textures without an image, which nothing can show. @returns Which they were. */
+function dropEmptyTextures({ textures = [], materials = [] }: RawGltf): number[] {
+  const empty = [...textures.keys()].filter((i) => {
+    const { source, extensions } = textures[i]!;
+    return source === undefined && !extensions;
+  });
+  const drop = (holder: object | undefined): void => {
+    for (const [part, info] of Object.entries(holder ?? {}))
+      if (/Texture$/.test(part) && empty.includes((info as RawTextureInfo).index!))
+        delete (holder as Record<string, unknown>)[part];
+  };
+  for (const material of empty.length > 0 ? materials : []) {
+    drop(material);
+    drop(material.pbrMetallicRoughness);
+  }
+  return empty;
+}
+
+function isPacked({ extensionsUsed }: RawGltf): boolean {
+  return extensionsUsed?.some((name) => name.endsWith('_compression')) ?? false;
 }
 
 function noteDecoded(json: RawGltf, log: RepairLog): void {

@@ -1,5 +1,6 @@
 import { computeVertexNormals } from '../../core/mesh/index.ts';
 import type { Character, Section, Skin } from '../../core/rig/index.ts';
+import { decodeText } from '../decode-text.ts';
 import { RepairLog } from '../gltf/repair-log.ts';
 import { IntakeError } from '../intake-error.ts';
 import type { ReadLimits, SourceFile } from '../source-file.ts';
@@ -35,8 +36,10 @@ export function readObj(file: SourceFile, limits: ReadLimits): { character: Char
       'no-geometry',
       file.name,
       '',
-      'There is no face in the file.',
-      'Export the mesh with its faces.',
+      positions.length > 0
+        ? 'It has vertices, but no face between them.'
+        : 'No line of it is a vertex or a face of an OBJ file.',
+      positions.length > 0 ? 'Export the mesh with its faces.' : 'Export the mesh as OBJ or glTF again.',
     );
   }
   const character: Character = {
@@ -68,10 +71,9 @@ function parse(
   let piece: Piece | null = null;
   let polygons = 0;
   const leftOut = new Set<string>();
-  const lines = new TextDecoder()
-    .decode(file.bytes)
-    .replace(/\\\r?\n/g, ' ')
-    .split(/\r?\n/);
+  const lines = decodeText(file.bytes)
+    .replace(/\\(\r\n|\r|\n)/g, ' ')
+    .split(/\r\n|\r|\n/);
   lines.forEach((line, index) => {
     const [keyword, ...words] = line.trim().split(/\s+/);
     const where = `line ${index + 1}`;
