@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { MeshoptEncoder } from 'meshoptimizer';
 import { AnimationMixer, Mesh, type Object3D, SkinnedMesh, Vector3 } from 'three';
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
+import { checkSection } from '../core/prepare/index.ts';
 import { bindSection, Pose, poseSection } from '../core/rig/index.ts';
 import type { RawGltf } from './gltf/raw-gltf.ts';
 import { type ReadCharacter, readCharacter } from './read-character.ts';
@@ -267,6 +268,14 @@ describe('repairs on reading', () => {
     expect([...result.character.sections[0]!.jointWeights]).deep.equal([
       0.5, 0.5, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0.5, 0.5, 0, 0, 0.5, 0.5, 0, 0,
     ]);
+    // And the check knows which they were.
+    const found = checkSection(result.character, 0).find(({ kind }) => kind === 'weightless')!;
+    expect([...found.vertices]).deep.equal(
+      [...result.character.sections[0]!.unweighted!.keys()].filter(
+        (v) => result.character.sections[0]!.unweighted![v] === 1,
+      ),
+    );
+    expect(found.vertices.length).equal(1);
   });
 
   it('name what has no name, and tell doubles apart', async () => {

@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util';
 import { createDocument, listBodySections } from '../../core/document/index.ts';
-import type { MeshFinding } from '../../core/mesh/index.ts';
+import { HEALTH_LIMITS, type HealthLimits, type MeshFinding } from '../../core/mesh/index.ts';
 import { checkSection } from '../../core/prepare/index.ts';
 import type { Command } from '../command.ts';
 import { requireSection } from '../find-section.ts';
@@ -8,12 +8,41 @@ import { toPrintableName } from '../printable.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';
 
-const USAGE = `Usage: ./cobweb check FILE [--section NAME] [--json]
+/** Each with what it stands at. */
+function tellLimits(): string {
+  return HEALTH_LIMITS.map(
+    ({ name, standard, unit, hint }) =>
+      `               ${`${name}=${standard}`.padEnd(24)}${unit.padEnd(2)} ${hint}`,
+  ).join('\n');
+}
+
+/** @throws {UsageError} For a limit that there is not, or that cannot be so. */
+function readLimits(given: readonly string[]): Partial<HealthLimits> {
+  const limits: Partial<HealthLimits> = {};
+  for (const one of given) {
+    const [name, text = ''] = one.split('=');
+    const limit = HEALTH_LIMITS.find((known) => known.name === name);
+    if (!limit) {
+      const names = HEALTH_LIMITS.map((known) => known.name).join(', ');
+      throw new UsageError(`there is no limit "${name}"; there are ${names}.`);
+    }
+    const value = text.trim() === '' ? Number.NaN : Number(text);
+    if (!(value >= limit.least && value <= limit.most))
+      throw new UsageError(`${name} is a number from ${limit.least} to ${limit.most}; it is "${text}".`);
+    limits[limit.name] = value;
+  }
+  return limits;
+}
+
+const USAGE = `Usage: ./cobweb check FILE [--section NAME] [--limit NAME=NUMBER]... [--json]
 
 Examines the meshes of a .glb, .gltf or .obj: open seams, slivers, doubled, turned and loose parts, thin
-rows, uneven spacing, diagonals that disagree, stretch in the pose it plays in, what lies in the body, UVs.
+rows, uneven spacing, diagonals that disagree, stretch in the pose it plays in, vertices without weights,
+broken normals, what lies in the body, UVs.
 
   --section  only the section of this name
+  --limit    what a mesh may measure before something is found; the standard ones are
+${tellLimits()}
   --json     print {"sections": [{"name", "findings": [{"kind", "severity", "count", "measured", "limit",
              "unit", "sentence", "fix"}]}], "severe"}
 
@@ -25,11 +54,16 @@ export const command: Command = {
   async run(args) {
     const { values, positionals } = parseArgs({
       args,
-      options: { section: { type: 'string' }, json: { type: 'boolean' } },
+      options: {
+        section: { type: 'string' },
+        limit: { type: 'string', multiple: true },
+        json: { type: 'boolean' },
+      },
       allowPositionals: true,
     });
     const [file] = positionals;
     if (!file) throw new UsageError('name a file. See ./cobweb check --help.');
+    const limits = readLimits(values.limit ?? []);
     const { character } = await readSource(file);
     const wanted =
       values.section === undefined
@@ -38,7 +72,7 @@ export const command: Command = {
     const body = listBodySections(createDocument(), character);
     const sections = wanted.map((index) => ({
       name: character.sections[index]!.name,
-      findings: checkSection(character, index, body.includes(index) ? [] : body),
+      findings: checkSection(character, index, body.includes(index) ? [] : body, limits),
     }));
     const severe = sections
       .flatMap(({ findings }) => findings)

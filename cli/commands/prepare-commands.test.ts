@@ -67,6 +67,18 @@ describe('commands that prepare garments', function () {
     const sound = run('check', 'sound.glb');
     expect(sound.status).equal(0);
     expect(sound.stdout).contain('Leg:').contain('There are no UVs');
+    const strict = run('check', 'sound.glb', '--limit', 'sliverAngle=60', '--limit', 'severeSliverAngle=59');
+    expect(strict.stdout).contain('limit 59 ° smallest angle');
+    expect(strict.status).equal(1);
+    for (const [limit, reason] of [
+      ['angle=3', 'there is no limit "angle"; there are sliverAngle,'],
+      ['sliverAngle', 'sliverAngle is a number from 0 to 60; it is "".'],
+      ['sliverAngle=75', 'sliverAngle is a number from 0 to 60; it is "75".'],
+    ]) {
+      const refused = run('check', 'sound.glb', '--limit', limit!);
+      expect(refused.status).equal(2);
+      expect(refused.stderr).contain(reason!);
+    }
     expect(run('check', 'sound.glb', '--section', 'Cape')).include({
       status: 2,
       stderr: 'cobweb check: there is no section "Cape". There are:\n  Leg\n  Skirt\n',

@@ -1,4 +1,4 @@
-import { checkMesh, type MeshFinding } from '../mesh/index.ts';
+import { checkMesh, type HealthLimits, type MeshFinding } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
 import { createHealthInput } from '../steps/index.ts';
 import { findSunk } from './find-sunk.ts';
@@ -6,13 +6,15 @@ import { findSunk } from './find-sunk.ts';
 /**
  * Everything that is wrong with the mesh of a section, worst first.
  * @param bodySections - What it must not lie in; without any that is not checked.
+ * @param limits - Where they are not the standard ones.
  */
 export function checkSection(
   character: Character,
   sectionIndex: number,
   bodySections: readonly number[] = [],
+  limits: Partial<HealthLimits> = {},
 ): MeshFinding[] {
-  const findings = checkMesh(createHealthInput(character, sectionIndex));
+  const findings = checkMesh(createHealthInput(character, sectionIndex, limits));
   const sunk = findSunk(
     character,
     sectionIndex,

@@ -65,6 +65,8 @@ export interface Section {
   jointIndices: Uint16Array;
   /** Sum to one in each row, [n, influences]. */
   jointWeights: Float32Array;
+  /** Vertices that the file gave no weights: not 0. They were put on the skin's first joint. [n]; without it none. */
+  unweighted?: Uint16Array | null;
   /** [t, 3] */
   triangles: Uint32Array;
   morphs: MorphTarget[];

@@ -16,7 +16,7 @@ export function rebuildSection(
     }
     return gathered;
   };
-  const { influences, restPositions } = section;
+  const { influences, restPositions, unweighted } = section;
   return {
     ...section,
     positions: gather(section.positions, 3),
@@ -31,6 +31,7 @@ export function rebuildSection(
       positions: gather(morph.positions, 3),
       normals: morph.normals && gather(morph.normals, 3),
     })),
+    ...(unweighted ? { unweighted: gather(unweighted, 1) } : {}),
     ...(restPositions ? { restPositions: gather(restPositions, 3) } : {}),
   };
 }

@@ -1,4 +1,11 @@
-import { listBorderPoints, listDuplicateFaces, listSlivers, measureDistance } from '../mesh/index.ts';
+import { number } from 'yup';
+import {
+  type HealthLimits,
+  listBorderPoints,
+  listDuplicateFaces,
+  listSlivers,
+  measureDistance,
+} from '../mesh/index.ts';
 import { type Character, dropUnusedVertices, type Section } from '../rig/index.ts';
 import { flipDiagonal } from './flip-diagonal.ts';
 import { joinPoints } from './join-points.ts';
@@ -13,11 +20,15 @@ const NEEDLE_SHARE = 0.2;
 /**
  * Takes away triangles without an area, those that lie on another, and slivers: a needle's short side is joined to one
  * point, a cap's long side is flipped (or, on a border, the cap dropped).
+ *
+ * @param smallestAngle - Of a triangle that stays, radians; without it as sharp as a check lets pass.
  */
-export function dropFaces(character: Character, sectionIndex: number): Section {
+export function dropFaces(character: Character, sectionIndex: number, smallestAngle?: number): Section {
   let section = dropDoubled(character, sectionIndex);
+  const limits =
+    smallestAngle === undefined ? {} : { sliverAngle: toDegrees(smallestAngle), severeSliverAngle: 0 };
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    const mended = mendSlivers(replaceSection(character, sectionIndex, section), sectionIndex);
+    const mended = mendSlivers(replaceSection(character, sectionIndex, section), sectionIndex, limits);
     if (!mended) break;
     section = mended;
   }
@@ -35,9 +46,13 @@ function dropDoubled(character: Character, sectionIndex: number): Section {
   );
 }
 
-function mendSlivers(character: Character, sectionIndex: number): Section | null {
+function mendSlivers(
+  character: Character,
+  sectionIndex: number,
+  limits: Partial<HealthLimits>,
+): Section | null {
   const section = character.sections[sectionIndex]!;
-  const mesh = createSectionMesh(character, sectionIndex);
+  const mesh = createSectionMesh(character, sectionIndex, limits);
   const slivers = listSlivers(mesh);
   if (slivers.length === 0) return null;
   const border = new Set(listBorderPoints(mesh.table));
@@ -69,9 +84,23 @@ function mendSlivers(character: Character, sectionIndex: number): Section | null
   return joinPoints({ ...section, triangles: remaining }, mesh.pointOfVertex, mesh.vertexOfPoint, leaderOf);
 }
 
+function toDegrees(radians: number): number {
+  return (180 * radians) / Math.PI;
+}
+
 export const dropFacesStep = defineStep({
   kind: 'dropFaces',
-  fields: {},
-  describe: () => 'drop slivers and doubles',
-  apply: (context) => replaceOwn(context, dropFaces(context.character, context.sectionIndex)),
+  // Left out by documents from before there was a choice.
+  fields: {
+    smallestAngle: number()
+      .optional()
+      .min(0)
+      .max(Math.PI / 3),
+  },
+  describe: ({ smallestAngle }) =>
+    smallestAngle === undefined
+      ? 'drop slivers and doubles'
+      : `drop doubles and slivers below ${Number(toDegrees(smallestAngle).toFixed(1))}°`,
+  apply: (context, { smallestAngle }) =>
+    replaceOwn(context, dropFaces(context.character, context.sectionIndex, smallestAngle)),
 });

@@ -1,11 +1,15 @@
-import { type CheckedMesh, createCheckedMesh, type HealthInput } from '../mesh/index.ts';
+import { type CheckedMesh, createCheckedMesh, type HealthInput, type HealthLimits } from '../mesh/index.ts';
 import { bindSection, type Character, Pose, poseSection, type Section } from '../rig/index.ts';
 
 /** Clips whose first frame tells the pose that a garment plays in, at most. */
 const MOST_POSES = 12;
 
 /** A section as the checks of its mesh take it, in its bind pose and the first frames of the clips. */
-export function createHealthInput(character: Character, sectionIndex: number): HealthInput {
+export function createHealthInput(
+  character: Character,
+  sectionIndex: number,
+  limits: Partial<HealthLimits> = {},
+): HealthInput {
   const section = character.sections[sectionIndex]!;
   const pose = new Pose(character);
   const poses = character.clips.slice(0, MOST_POSES).map((clip) => {
@@ -17,14 +21,29 @@ export function createHealthInput(character: Character, sectionIndex: number): H
     rest: section.restPositions ?? null,
     triangles: section.triangles,
     uvs: section.uvs,
+    normals: section.normals,
+    weightless: listWeightless(section),
+    limits,
     poses,
   };
 }
 
+/** Which vertices came without weights and are still as they were put then: on the first joint alone. */
+function listWeightless({ unweighted, influences, jointIndices, jointWeights }: Section): Uint8Array | null {
+  if (!unweighted || influences * unweighted.length !== jointWeights.length) return null;
+  return Uint8Array.from(unweighted, (flag, v) =>
+    flag !== 0 && jointIndices[influences * v] === 0 && jointWeights[influences * v] === 1 ? 1 : 0,
+  );
+}
+
 /** A section's mesh in bind pose, with its points, faces and edges. */
-export function createSectionMesh(character: Character, sectionIndex: number): CheckedMesh {
+export function createSectionMesh(
+  character: Character,
+  sectionIndex: number,
+  limits: Partial<HealthLimits> = {},
+): CheckedMesh {
   const { triangles, uvs } = character.sections[sectionIndex]!;
-  return createCheckedMesh({ positions: bindSection(character, sectionIndex), triangles, uvs });
+  return createCheckedMesh({ positions: bindSection(character, sectionIndex), triangles, uvs, limits });
 }
 
 /** The character with one section replaced, or (at the end of the list) added. Shares all others. */

@@ -9,6 +9,7 @@ import { joinRowsStep } from './join-rows.ts';
 import { limitWeightsStep } from './limit-weights.ts';
 import { makeCardStep } from './make-card.ts';
 import { makeSimMeshStep } from './make-sim-mesh.ts';
+import { mendNormalsStep } from './mend-normals.ts';
 import { movePointsStep } from './move-points.ts';
 import { pushOutStep } from './push-out.ts';
 import { restInPoseStep } from './rest-in-pose.ts';
@@ -36,6 +37,7 @@ const STEPS = [
   turnFacesStep,
   joinRowsStep,
   alignDiagonalsStep,
+  mendNormalsStep,
   splitPiecesStep,
   cutStep,
   evenOutStep,

@@ -72,7 +72,7 @@ function readSection(
   if (gltfSkin && !isSkinned)
     log.note('no-joints', where, 'It has a skin but no weights, and rides on its node.');
   let skin = gltfSkin ? document.getRoot().listSkins().indexOf(gltfSkin) : -1;
-  let weights: Pick<Section, 'influences' | 'jointIndices' | 'jointWeights'>;
+  let weights: Pick<Section, 'influences' | 'jointIndices' | 'jointWeights' | 'unweighted'>;
   if (isSkinned) {
     weights = readWeights(primitive, skins[skin]!.joints.length, file, where, log);
   } else {

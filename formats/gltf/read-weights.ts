@@ -20,7 +20,7 @@ export function readWeights(
   file: string,
   where: string,
   log: RepairLog,
-): Pick<Section, 'influences' | 'jointIndices' | 'jointWeights'> {
+): Pick<Section, 'influences' | 'jointIndices' | 'jointWeights' | 'unweighted'> {
   const vertexCount = primitive.getAttribute('POSITION')!.getCount();
   const sets: { joints: ArrayLike<number>; weights: Float32Array }[] = [];
   for (let set = 0; ; set++) {
@@ -34,6 +34,7 @@ export function readWeights(
   const jointIndices = new Uint16Array(influences * vertexCount);
   const jointWeights = new Float32Array(influences * vertexCount);
   const counts = { renormalised: 0, empty: 0, broken: 0 };
+  const unweighted = new Uint16Array(vertexCount);
   for (let v = 0; v < vertexCount; v++) {
     const row = gatherRow(used, v, counts);
     for (const { joint } of row) {
@@ -47,7 +48,9 @@ export function readWeights(
         );
       }
     }
+    const emptyBefore = counts.empty;
     writeRow(row.slice(0, influences), influences * v, jointIndices, jointWeights, counts);
+    unweighted[v] = counts.empty - emptyBefore;
   }
   if (used.length > 2)
     log.repair('influences', where, `Up to ${4 * used.length} influences a vertex; the largest 8 are kept.`);
@@ -69,7 +72,7 @@ export function readWeights(
       where,
       `${counts.broken} weights were negative or not numbers and count as zero.`,
     );
-  return { influences, jointIndices, jointWeights };
+  return { influences, jointIndices, jointWeights, ...(counts.empty > 0 && { unweighted }) };
 }
 
 interface Influence {

@@ -177,6 +177,8 @@ export const MESH_TITLES: Record<MeshFinding['kind'], string> = {
   loosePiece: 'Loose pieces',
   crossedDiagonal: 'Diagonals that disagree',
   poseStretch: 'Stretched before it moves',
+  badNormal: 'Broken normals',
+  weightless: 'Vertices without weights',
   sunkIn: 'Sunk into the body',
   uvMissing: 'No UVs',
   uvOverlap: 'UVs overlap',

@@ -50,6 +50,20 @@ describe('the health of the selected garment', () => {
     expect(health.get(SKIRT)!.map(({ kind }) => kind)).not.include('unweldedSeam');
   });
 
+  it('is checked anew with limits that were changed, which are undone like anything else', async () => {
+    const { editor, session, health, garmentId } = openTorn();
+    session.set({ garmentId });
+    await until(() => health.get(SKIRT) !== null);
+    const hasSlivers = (): boolean => health.get(SKIRT)!.some(({ kind }) => kind === 'sliver');
+    expect(hasSlivers()).equal(false);
+    editor.updateScene('Set a limit', { healthLimits: { sliverAngle: 60 } });
+    expect(health.get(SKIRT)).equal(null);
+    await until(() => health.get(SKIRT) !== null);
+    expect(hasSlivers()).equal(true);
+    editor.undo();
+    await until(() => health.get(SKIRT) !== null && !hasSlivers());
+  });
+
   it('is checked of the sim mesh and of what is drawn in its place', async () => {
     const { editor, session, health, preparing, garmentId } = openTorn();
     session.set({ garmentId });

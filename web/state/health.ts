@@ -1,13 +1,18 @@
-import type { GarmentRecord } from '../../core/document/index.ts';
-import type { MeshFinding } from '../../core/mesh/index.ts';
+import { type GarmentRecord, getScene } from '../../core/document/index.ts';
+import type { HealthLimits, MeshFinding } from '../../core/mesh/index.ts';
 import { findSection, type Section, type SectionName } from '../../core/rig/index.ts';
 import type { Editor } from './editor.ts';
 import type { PreparationClient } from './preparation-client.ts';
 import type { Session } from './session.ts';
 import { Store } from './store.ts';
 
-interface Checked {
+/** What a check was of. */
+interface Asked {
   section: Section;
+  limits: Partial<HealthLimits>;
+}
+
+interface Checked extends Asked {
   findings: readonly MeshFinding[];
 }
 
@@ -21,7 +26,9 @@ export class Health {
   readonly #editor: Editor;
   readonly #session: Store<Session>;
   readonly #client: PreparationClient;
-  #asked = new Map<string, Section>();
+  readonly #asked = new Map<string, Asked>();
+  /** Names of sections that are being checked: what changes meanwhile waits, so that a slider asks once. */
+  readonly #underWay = new Set<string>();
 
   constructor(editor: Editor, session: Store<Session>, client: PreparationClient) {
     this.#editor = editor;
@@ -36,7 +43,13 @@ export class Health {
   /** What is known of a section as it is now; null before it was checked. */
   get(name: SectionName): readonly MeshFinding[] | null {
     const checked = this.store.state.checked.get(name.sectionName);
-    return checked && checked.section === this.#find(name) ? checked.findings : null;
+    return checked && checked.section === this.#find(name) && checked.limits === this.#limits
+      ? checked.findings
+      : null;
+  }
+
+  get #limits(): Partial<HealthLimits> {
+    return getScene(this.#editor.document).healthLimits;
   }
 
   #find(name: SectionName): Section | undefined {
@@ -49,21 +62,28 @@ export class Health {
     if (garment?.type !== 'garment') return;
     for (const name of listMeshes(garment)) {
       const section = this.#find(name);
-      if (section && this.#asked.get(name.sectionName) !== section) void this.#check(name, section);
+      const asked = this.#asked.get(name.sectionName);
+      const isKnown = asked?.section === section && asked?.limits === this.#limits;
+      if (section && !isKnown && !this.#underWay.has(name.sectionName))
+        void this.#check(name, { section, limits: this.#limits });
     }
   }
 
-  async #check(name: SectionName, section: Section): Promise<void> {
-    this.#asked.set(name.sectionName, section);
+  async #check(name: SectionName, asked: Asked): Promise<void> {
+    this.#asked.set(name.sectionName, asked);
+    this.#underWay.add(name.sectionName);
     this.store.set({ isChecking: true });
     const findings = await this.#client.check(name).catch(() => null);
-    // Cancelled with the task before it: to be asked again.
+    this.#underWay.delete(name.sectionName);
+    // It could not be checked: to be asked again when something changes.
     if (!findings) this.#asked.delete(name.sectionName);
     else
       this.store.set({
-        checked: new Map(this.store.state.checked).set(name.sectionName, { section, findings }),
+        checked: new Map(this.store.state.checked).set(name.sectionName, { ...asked, findings }),
       });
-    this.store.set({ isChecking: false });
+    this.store.set({ isChecking: this.#underWay.size > 0 });
+    // Changed meanwhile, perhaps more than once.
+    if (findings) this.#update();
   }
 }
 

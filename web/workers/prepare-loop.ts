@@ -6,6 +6,7 @@ import {
   createDocument,
   createSuggestedBodies,
   type DocumentPatch,
+  getScene,
   listBodySections,
   openPatch,
   type RecordId,
@@ -91,6 +92,7 @@ export class PrepareLoop {
       character,
       this.#find(character, section),
       listBodySections(this.#document, character),
+      getScene(this.#document).healthLimits,
     );
   }
 

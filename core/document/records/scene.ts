@@ -1,5 +1,6 @@
 import { lazy, number, object, string } from 'yup';
 import type { WindSettings } from '../../cloth/index.ts';
+import { HEALTH_LIMITS, type HealthLimits } from '../../mesh/index.ts';
 import type { MorphValues } from '../../rig/index.ts';
 import type { RecordDefinition, RecordId } from './record-definition.ts';
 
@@ -13,6 +14,8 @@ export interface SceneRecord extends WindSettings {
   budgetMilliseconds: number;
   /** Values of morph targets by name, in which the character is looked at and measured. */
   morphs: MorphValues;
+  /** Limits of the checks of meshes, where they are not the standard ones. */
+  healthLimits: Partial<HealthLimits>;
 }
 
 export const SCENE_ID = 'scene' as RecordId;
@@ -27,6 +30,7 @@ export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
   windTurbulence: 0.3,
   budgetMilliseconds: 12,
   morphs: {},
+  healthLimits: {},
 };
 
 export const sceneDefinition: RecordDefinition<SceneRecord> = {
@@ -46,6 +50,13 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
         .noUnknown()
         .required(),
     ) as never,
+    healthLimits: object(
+      Object.fromEntries(
+        HEALTH_LIMITS.map(({ name, least, most }) => [name, number().optional().min(least).max(most)]),
+      ),
+    )
+      .noUnknown()
+      .required(),
   },
   fieldWords: {
     windSpeed: 'wind',
@@ -54,8 +65,10 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
     windTurbulence: 'turbulence',
     budgetMilliseconds: 'budget',
     morphs: 'body shape',
+    healthLimits: 'limits of the mesh checks',
   },
   tellName: () => 'Scene',
+  complete: (record) => ({ healthLimits: {}, ...record }),
   raises: [
     {
       to: 1,

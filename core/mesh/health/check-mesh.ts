@@ -1,5 +1,6 @@
 import { type CheckedMesh, createCheckedMesh, type HealthInput } from './checked-mesh.ts';
 import { findDuplicateFaces, findNonManifoldEdges, findSlivers } from './find-bad-faces.ts';
+import { findBadNormals } from './find-bad-normals.ts';
 import { findCrossedDiagonals } from './find-crossed-diagonals.ts';
 import { findFlippedFaces } from './find-flipped-faces.ts';
 import { findLoosePieces } from './find-loose-pieces.ts';
@@ -9,6 +10,7 @@ import { findTouchingPoints } from './find-touching-points.ts';
 import { findUnevenSpacing } from './find-uneven-spacing.ts';
 import { findUnweldedSeams } from './find-unwelded-seams.ts';
 import { findUvFaults } from './find-uv-faults.ts';
+import { findWeightless } from './find-weightless.ts';
 import type { MeshFinding, Severity } from './mesh-finding.ts';
 
 const CHECKS: readonly ((mesh: CheckedMesh) => MeshFinding | null)[] = [
@@ -23,6 +25,8 @@ const CHECKS: readonly ((mesh: CheckedMesh) => MeshFinding | null)[] = [
   findLoosePieces,
   findCrossedDiagonals,
   findPoseStretch,
+  findWeightless,
+  findBadNormals,
 ];
 
 const RANK: Record<Severity, number> = { severe: 0, warning: 1, note: 2 };

@@ -3,6 +3,7 @@ import { buildEdgeTable, type EdgeTable } from '../edge-table.ts';
 import { measureLengths } from '../measure-distance.ts';
 import { computeTriangleAreas } from '../triangle-area.ts';
 import { type PointMap, weldPoints } from '../weld-points.ts';
+import { completeLimits, type HealthLimits } from './health-limits.ts';
 
 export interface HealthInput {
   /** World space of the bind pose, [n, 3] metres. */
@@ -13,12 +14,19 @@ export interface HealthInput {
   uvs: Float32Array | null;
   /** Places whose lengths are those at rest, [n, 3]; without them the bind pose. */
   rest?: Float32Array | null;
+  /** [n, 3]; without them they are not checked. */
+  normals?: Float32Array | null;
+  /** Vertices that have no weights of their own: not 0. [n]; without it that is not checked. */
+  weightless?: Uint8Array | null;
+  /** Where they are not those of `STANDARD_LIMITS`. */
+  limits?: Partial<HealthLimits>;
   /** Poses that the garment plays in: world space, [n, 3]. */
   poses?: readonly { name: string; positions: Float32Array }[];
 }
 
 /** A mesh with what the checks ask of it again and again. */
 export interface CheckedMesh extends HealthInput, PointMap {
+  limits: HealthLimits;
   /** Of the points, [points, 3]. */
   pointPositions: Float32Array;
   /** Triangles over points, without those that name a point twice. [f, 3] */
@@ -60,6 +68,7 @@ export function createCheckedMesh(input: HealthInput): CheckedMesh {
   return {
     ...input,
     ...points,
+    limits: completeLimits(input.limits),
     pointPositions: positions,
     faces: kept,
     triangleOfFace: triangleOfFace.slice(0, count),

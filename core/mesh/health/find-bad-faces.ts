@@ -6,16 +6,13 @@ import { findRim } from './find-rim.ts';
 import { listThinFaces } from './find-thin-rows.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
-/** Degrees. Ordinary low-poly meshes have triangles down to a few degrees: they simulate, if not well; below one degree they jitter. */
-export const SLIVER_ANGLE = 4;
-const SEVERE_ANGLE = 1;
-
 /** Faces with a corner sharper than the limit that are no part of a thin row or a rim. */
 export function listSlivers(mesh: CheckedMesh): number[] {
   const angles = measureSmallestAngles({ positions: mesh.pointPositions, triangles: mesh.faces });
+  const limit = Math.max(mesh.limits.sliverAngle, mesh.limits.severeSliverAngle);
   const inRows = new Set(listThinFaces(mesh));
   const { isFace: isRim } = findRim(mesh);
-  return Array.from(angles.keys()).filter((f) => angles[f]! < SLIVER_ANGLE && !inRows.has(f) && !isRim[f]);
+  return Array.from(angles.keys()).filter((f) => angles[f]! < limit && !inRows.has(f) && !isRim[f]);
 }
 
 /** Slivers, and triangles that name a place twice. */
@@ -31,14 +28,15 @@ export function findSlivers(mesh: CheckedMesh): MeshFinding | null {
   if (count === 0) return null;
   const ofCollapsed = collapsed.map((t) => mesh.pointOfVertex[mesh.triangles[3 * t]!]!);
   const measured = collapsed.length > 0 ? 0 : Math.min(...angles);
-  const isSevere = measured < SEVERE_ANGLE;
+  const { sliverAngle, severeSliverAngle } = mesh.limits;
+  const isSevere = measured < severeSliverAngle;
   return {
     kind: 'sliver',
     severity: isSevere ? 'severe' : 'warning',
     count,
     vertices: toVertices(mesh, [...corners, ...ofCollapsed]),
     measured,
-    limit: isSevere ? SEVERE_ANGLE : SLIVER_ANGLE,
+    limit: isSevere ? severeSliverAngle : sliverAngle,
     unit: '° smallest angle',
     sentence: isSevere
       ? `${count} triangles have no area or hardly any: they have no direction to bend about, and jitter.`

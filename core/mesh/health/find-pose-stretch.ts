@@ -3,9 +3,6 @@ import { measureLengths } from '../measure-distance.ts';
 import { type CheckedMesh, toVertices } from './checked-mesh.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
-/** Strain of the worst twentieth of the edges that cloth takes without showing. */
-const STRAIN_LIMIT = 0.15;
-
 /**
  * Stretch that is there before anything moves: the garment was bound in one pose and is delivered in another. Of the
  * poses that it plays in the mildest counts, so that one wild clip does not trip it.
@@ -27,9 +24,10 @@ export function findPoseStretch(mesh: CheckedMesh): MeshFinding | null {
     const share = percentile(strains, 0.95);
     if (!mildest || share < mildest.share) mildest = { name, strains, share };
   }
-  if (!mildest || mildest.share <= STRAIN_LIMIT) return null;
+  const limit = mesh.limits.poseStretch / 100;
+  if (!mildest || mildest.share <= limit) return null;
   const { edges } = mesh.table;
-  const stretched = Array.from(mildest.strains.keys()).filter((e) => mildest.strains[e]! > STRAIN_LIMIT);
+  const stretched = Array.from(mildest.strains.keys()).filter((e) => mildest.strains[e]! > limit);
   return {
     kind: 'poseStretch',
     severity: 'warning',
@@ -39,7 +37,7 @@ export function findPoseStretch(mesh: CheckedMesh): MeshFinding | null {
       stretched.flatMap((e) => [edges[2 * e]!, edges[2 * e + 1]!]),
     ),
     measured: 100 * mildest.share,
-    limit: 100 * STRAIN_LIMIT,
+    limit: mesh.limits.poseStretch,
     unit: '% strain at the worst twentieth',
     sentence: `${stretched.length} edges are stretched or pressed together in the pose it plays in ("${mildest.name}") before anything moves.`,
     fix: 'restInPose',

@@ -3,14 +3,10 @@ import { type CheckedMesh, toVertices } from './checked-mesh.ts';
 import { findRim } from './find-rim.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
-/** Ratio of the 95th to the 5th percentile of edge lengths. */
-const SPREAD_LIMIT = 4;
-/** Ratio of the mean edge lengths around two joined points. */
-const JUMP_LIMIT = 3;
-
 /** Edges much shorter than most; null when they are alike. */
 export function findUnevenSpacing(mesh: CheckedMesh): MeshFinding | null {
   const { table, lengths: all, pointCount } = mesh;
+  const { spacingSpread, spacingJump } = mesh.limits;
   // The rim of a two-sided garment is as narrow as it is thick.
   const { isEdge: isRim } = findRim(mesh);
   const lengths = all.filter((_, e) => !isRim[e]);
@@ -33,10 +29,10 @@ export function findUnevenSpacing(mesh: CheckedMesh): MeshFinding | null {
     const [p, q] = [sums[a]! / counts[a]!, sums[b]! / counts[b]!];
     const jump = Math.max(p, q) / Math.max(Math.min(p, q), 1e-9);
     worst = Math.max(worst, jump);
-    if (jump > JUMP_LIMIT) jumps.push(a, b);
+    if (jump > spacingJump) jumps.push(a, b);
   }
-  if (spread <= SPREAD_LIMIT && jumps.length === 0) return null;
-  const isSpread = spread > SPREAD_LIMIT;
+  if (spread <= spacingSpread && jumps.length === 0) return null;
+  const isSpread = spread > spacingSpread;
   const tooShort = percentile(lengths, 0.5) / 2;
   const short = Array.from(all.keys()).filter((e) => !isRim[e] && all[e]! < tooShort);
   const shortEnds = short.flatMap((e) => [table.edges[2 * e]!, table.edges[2 * e + 1]!]);
@@ -46,7 +42,7 @@ export function findUnevenSpacing(mesh: CheckedMesh): MeshFinding | null {
     count: isSpread ? short.length : jumps.length / 2,
     vertices: toVertices(mesh, isSpread ? [...shortEnds, ...jumps] : jumps),
     measured: isSpread ? spread : worst,
-    limit: isSpread ? SPREAD_LIMIT : JUMP_LIMIT,
+    limit: isSpread ? spacingSpread : spacingJump,
     unit: isSpread ? 'times from short to long edges' : 'times between neighbours',
     sentence: isSpread
       ? `Edges differ widely in length (${short.length} are below half the usual): dense places look stiffer and cost more.`

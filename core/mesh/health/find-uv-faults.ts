@@ -2,8 +2,6 @@ import { DisjointSets, percentile } from '../../math/index.ts';
 import type { CheckedMesh } from './checked-mesh.ts';
 import type { MeshFinding } from './mesh-finding.ts';
 
-const OVERLAP_LIMIT = 0.005;
-const STRETCH_LIMIT = 2.5;
 /** An island with less of the garment's area than this is too small to paint on. */
 const TINY_SHARE = 0.002;
 /** Cells of the grid that overlaps are counted in, a side. */
@@ -74,14 +72,14 @@ function findOverlap(mesh: CheckedMesh, uvs: Float32Array): MeshFinding | null {
     );
   }
   const share = covered > 0 ? twice / covered : 0;
-  if (share <= OVERLAP_LIMIT) return null;
+  if (100 * share <= mesh.limits.uvOverlap) return null;
   return {
     kind: 'uvOverlap',
     severity: 'warning',
     count: overlapping.size,
     vertices: Uint32Array.from(new Set([...overlapping].flatMap((t) => cornersOf(mesh, t)))),
     measured: 100 * share,
-    limit: 100 * OVERLAP_LIMIT,
+    limit: mesh.limits.uvOverlap,
     unit: '% of the UV area',
     sentence: `${overlapping.size} triangles share UV area with others: an image would paint both.`,
     fix: null,
@@ -150,15 +148,16 @@ function findStretch(mesh: CheckedMesh, uvs: Float32Array): MeshFinding | null {
     measureStretch(mesh.positions, uvs, cornersOf(mesh, t)),
   );
   const measured = percentile(ratios.filter(Number.isFinite), 0.95);
-  if (measured <= STRETCH_LIMIT) return null;
-  const stretched = Array.from(mesh.triangleOfFace).filter((_, f) => !(ratios[f]! <= STRETCH_LIMIT));
+  const limit = mesh.limits.uvStretch;
+  if (measured <= limit) return null;
+  const stretched = Array.from(mesh.triangleOfFace).filter((_, f) => !(ratios[f]! <= limit));
   return {
     kind: 'uvStretch',
     severity: 'note',
     count: stretched.length,
     vertices: Uint32Array.from(new Set(stretched.flatMap((t) => cornersOf(mesh, t)))),
     measured,
-    limit: STRETCH_LIMIT,
+    limit,
     unit: 'times longer one way',
     sentence: `${stretched.length} triangles are stretched in the UVs: a painted image comes out drawn there.`,
     fix: null,

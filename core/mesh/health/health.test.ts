@@ -7,6 +7,7 @@ import { createCheckedMesh, type HealthInput } from './checked-mesh.ts';
 import { listCrossedDiagonals } from './find-crossed-diagonals.ts';
 import { listFlippedFaces } from './find-flipped-faces.ts';
 import { groupSeamPoints } from './find-unwelded-seams.ts';
+import { HEALTH_LIMITS } from './health-limits.ts';
 import type { FindingKind, MeshFinding } from './mesh-finding.ts';
 import { pairShells } from './pair-shells.ts';
 
@@ -60,6 +61,86 @@ function splitAt(input: HealthInput & { uvs: Float32Array }, column: number, gap
   }
   return { positions: Float32Array.from(positions), triangles, uvs: Float32Array.from(uvs) };
 }
+
+describe('limits of the checks', () => {
+  const sheet = createSound();
+
+  it('are those of the table, each of which changes what is found', () => {
+    expectOnly(sheet);
+    for (const [name, kind, low] of [
+      ['sliverAngle', 'sliver', 50],
+      ['spacingSpread', 'unevenSpacing', 1.1],
+      ['uvStretch', 'uvStretch', 1],
+    ] as const) {
+      const strict = find({ ...sheet, limits: { [name]: low } }, kind)!;
+      expect(strict.limit, name).equal(low);
+      const { most } = HEALTH_LIMITS.find((limit) => limit.name === name)!;
+      const lax = find({ ...sheet, limits: { [name]: name === 'sliverAngle' ? 0 : most } }, kind);
+      expect(lax, name).equal(undefined);
+    }
+    const severe = find({ ...sheet, limits: { severeSliverAngle: 50 } }, 'sliver')!;
+    expect(severe).include({ severity: 'severe', limit: 50 });
+    const moved = {
+      name: 'lean',
+      positions: sheet.positions.map((value, i) => (i % 3 === 0 ? 1.1 * value : value)),
+    };
+    expect(find({ ...sheet, poses: [moved] }, 'poseStretch')).equal(undefined);
+    expect(find({ ...sheet, poses: [moved], limits: { poseStretch: 5 } }, 'poseStretch')!.limit).equal(5);
+    // Two sheets of which one is a hundredth and lies over the other in the UVs.
+    const uvs = Float32Array.from(sheet.uvs, (value, i) => (i < 8 ? sheet.uvs[i + 8]! : value));
+    const shared = find({ ...sheet, uvs, limits: { uvOverlap: 0 } }, 'uvOverlap')!;
+    expect(shared.measured).within(0.01, 5);
+    expect(find({ ...sheet, uvs, limits: { uvOverlap: 2 * shared.measured } }, 'uvOverlap')).equal(undefined);
+  });
+
+  it('stand within their ranges by themselves', () => {
+    for (const { standard, least, most } of HEALTH_LIMITS) expect(standard).within(least, most);
+  });
+});
+
+describe('normals and weights', () => {
+  const sheet = createSound();
+  const count = sheet.positions.length / 3;
+  const normals = Float32Array.from({ length: 3 * count }, (_, i) =>
+    i % 3 === 0 ? -0.6 : i % 3 === 1 ? 0 : 0.8,
+  );
+
+  it('that are sound are passed over, as are those rounded to eight bits', () => {
+    expectOnly({ ...sheet, normals, weightless: new Uint8Array(count) });
+    const rounded = normals.map((value) => Math.round(127 * value) / 127);
+    expectOnly({ ...sheet, normals: rounded });
+  });
+
+  it('that are zero, long or no numbers are found where they are', () => {
+    const broken = normals.slice();
+    broken.fill(0, 15, 18);
+    broken.set([0, 3, 0], 60);
+    broken[90] = Number.NaN;
+    const found = find({ ...sheet, normals: broken }, 'badNormal')!;
+    expect([...found.vertices]).deep.equal([5, 20, 30]);
+    expect(found).include({ count: 3, severity: 'warning', fix: 'mendNormals' });
+    expect(found.sentence).contain('2 of them point nowhere');
+  });
+
+  it('that no triangle uses do not count', () => {
+    const positions = Float32Array.of(...sheet.positions, 0, 0, 0);
+    const more = { ...sheet, positions, uvs: Float32Array.of(...sheet.uvs, 0, 0) };
+    expectOnly({
+      ...more,
+      normals: Float32Array.of(...normals, 0, 0, 0),
+      weightless: Uint8Array.of(...new Uint8Array(count), 1),
+    });
+  });
+
+  it('of vertices that came without are severe', () => {
+    const weightless = new Uint8Array(count);
+    weightless[7] = 1;
+    weightless[9] = 1;
+    const found = find({ ...sheet, weightless }, 'weightless')!;
+    expect([...found.vertices]).deep.equal([7, 9]);
+    expect(found.severity).equal('severe');
+  });
+});
 
 describe('health of a mesh', () => {
   it('finds nothing wrong with a sound sheet, nor with a tube', () => {

@@ -10,6 +10,8 @@ export type FindingKind =
   | 'loosePiece'
   | 'crossedDiagonal'
   | 'poseStretch'
+  | 'badNormal'
+  | 'weightless'
   | 'sunkIn'
   | 'uvMissing'
   | 'uvOverlap'
@@ -30,6 +32,7 @@ export type MeshFix =
   | 'splitPieces'
   | 'alignDiagonals'
   | 'restInPose'
+  | 'mendNormals'
   | 'pushOut';
 
 export interface MeshFinding {

@@ -1,5 +1,6 @@
 import { Crosshair, Wrench } from 'lucide-react';
-import type { MeshFinding, MeshFix } from '../../../../core/mesh/index.ts';
+import { getScene } from '../../../../core/document/index.ts';
+import { completeLimits, type MeshFinding, type MeshFix } from '../../../../core/mesh/index.ts';
 import { findSection, type SectionName } from '../../../../core/rig/index.ts';
 import type { StepAct } from '../../../../core/steps/index.ts';
 import { MESH_TITLES } from '../../../state/findings.ts';
@@ -7,6 +8,7 @@ import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench, type Workbench } from '../../../state/workbench.ts';
 import { ToggleChip } from '../../parts/ToggleChip.tsx';
+import { HealthLimits } from './HealthLimits.tsx';
 import { measureSpacing } from './measure-spacing.ts';
 
 const FIX_LABELS: Record<MeshFix, string> = {
@@ -18,6 +20,7 @@ const FIX_LABELS: Record<MeshFix, string> = {
   splitPieces: 'Split off',
   alignDiagonals: 'Align',
   restInPose: 'Take as rest',
+  mendNormals: 'Mend',
   pushOut: 'Push out',
 };
 
@@ -29,6 +32,7 @@ const SURE_FIXES: readonly MeshFix[] = [
   'splitPieces',
   'alignDiagonals',
   'joinRows',
+  'mendNormals',
 ];
 
 /** Distance from the skin that sunk points are moved to, m. */
@@ -40,6 +44,15 @@ export interface MeshHealthProps {
 
 /** What is wrong with the mesh of a section: shown on it, framed, and mended. */
 export function MeshHealth({ section }: MeshHealthProps) {
+  return (
+    <>
+      <MeshFindings section={section} />
+      <HealthLimits />
+    </>
+  );
+}
+
+function MeshFindings({ section }: MeshHealthProps) {
   const workbench = useWorkbench();
   useDocument();
   useStore(workbench.health.store, (state) => state);
@@ -127,6 +140,10 @@ function mend(workbench: Workbench, section: SectionName, fix: MeshFix): Promise
         kind: fix,
         edgeLength: measureSpacing(sections[findSection(editor.character, section)]!).median,
       };
+    }
+    if (fix === 'dropFaces') {
+      const { sliverAngle, severeSliverAngle } = completeLimits(getScene(editor.document).healthLimits);
+      return { kind: fix, smallestAngle: (Math.PI * Math.max(sliverAngle, severeSliverAngle)) / 180 };
     }
     if (fix === 'restInPose') return { kind: fix, clipName: clips[session.state.clip ?? 0]?.name ?? '' };
     if (fix === 'pushOut') return { kind: fix, offset: PUSH_OFFSET };
