@@ -3,7 +3,13 @@ export { checkSection } from './check-section.ts';
 export { checkShapes, type ShapeFit } from './check-shapes.ts';
 export { makeArrays } from './make-arrays.ts';
 export { mergeDisplacements, mergeWeights, type WeightEdits } from './merge-edits.ts';
-export { Preparation, type Prepared, prepareCharacter, type StepProblem } from './preparation.ts';
+export {
+  Preparation,
+  type Prepared,
+  prepareCharacter,
+  type StepFaults,
+  type StepProblem,
+} from './preparation.ts';
 export type { MatchState, SectionReview } from './review-sections.ts';
 export { createHandMesh, type HandMesh, measureHold, smoothPositions } from './shape-by-hand.ts';
 export type { BodyReview } from './transfer-bodies.ts';

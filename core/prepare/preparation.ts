@@ -9,10 +9,18 @@ export interface StepProblem {
   reason: string;
 }
 
+/** A step that was applied, and what is wrong with what it made. */
+export interface StepFaults {
+  stepId: RecordId;
+  sentences: readonly string[];
+}
+
 export interface Prepared {
   character: Character;
   /** Steps that were left out. */
   problems: StepProblem[];
+  /** Steps that made something which is not well. */
+  faults: StepFaults[];
   /** Step → sections that it made, by their places. */
   made: ReadonlyMap<RecordId, readonly number[]>;
 }
@@ -23,6 +31,7 @@ interface Done {
   after: Character;
   made: readonly number[];
   problem: StepProblem | null;
+  faults: readonly string[];
 }
 
 /**
@@ -54,6 +63,9 @@ export class Preparation {
     return {
       character: this.#done[this.#done.length - 1]?.after ?? this.source,
       problems: this.#done.flatMap(({ problem }) => (problem ? [problem] : [])),
+      faults: this.#done.flatMap(({ step, faults }) =>
+        faults.length > 0 ? [{ stepId: step.id, sentences: faults }] : [],
+      ),
       made: new Map(this.#done.map(({ step, made }) => [step.id, made])),
     };
   }
@@ -75,12 +87,12 @@ export class Preparation {
   ): Done {
     const array = document.arrays.get(step.id);
     try {
-      const { character, made } = applyStep(before, step, document, report);
-      return { step, array, after: character, made, problem: null };
+      const { character, made, faults = [] } = applyStep(before, step, document, report);
+      return { step, array, after: character, made, problem: null, faults };
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;
       const problem = { stepId: step.id, sectionName: step.sectionName, reason: error.message };
-      return { step, array, after: before, made: [], problem };
+      return { step, array, after: before, made: [], problem, faults: [] };
     }
   }
 }

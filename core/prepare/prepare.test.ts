@@ -51,8 +51,9 @@ describe('preparation', () => {
     addStep(document, 'Skirt', { kind: 'weld' });
     addStep(document, 'Skirt', { kind: 'evenOut', edgeLength: 0.03 });
     addStep(document, 'Skirt', { kind: 'makeSimMesh', edgeLength: 0.05, borderDetail: 0.5, others: [] });
-    const { character, problems } = prepareCharacter(source, document);
+    const { character, problems, faults } = prepareCharacter(source, document);
     expect(problems).deep.equal([]);
+    expect(faults).deep.equal([]);
     expect(source).deep.equal(before);
     expect(kindsOf(character)).deep.equal([]);
     expect(character.sections[0]).equal(source.sections[0]);
@@ -60,6 +61,15 @@ describe('preparation', () => {
     expect(character.sections[2]!.isSimMesh).equal(true);
     const again = prepareCharacter(source, document).character;
     expect(again.sections[2]!.positions).deep.equal(character.sections[2]!.positions);
+  });
+
+  it('tells of a step what it lost of the mesh', () => {
+    const document = createDocument();
+    const coarse = addStep(document, 'Skirt', { kind: 'evenOut', edgeLength: 1.5 });
+    const { problems, faults } = prepareCharacter(createWardrobe(), document);
+    expect(problems).deep.equal([]);
+    expect(faults.map(({ stepId }) => stepId)).deep.equal([coarse]);
+    expect(faults[0]!.sentences.join(' ')).match(/Its area is \d+ % less than the source's/);
   });
 
   it('computes again only what follows the first changed step', () => {

@@ -21,6 +21,8 @@ export interface StepResult {
   character: Character;
   /** Places of the sections that it added, or that are now what a garment is simulated on. */
   made: readonly number[];
+  /** What is wrong with what it made, a sentence each. */
+  faults?: readonly string[];
 }
 
 /** Another section in the place of the one that the step is on. */

@@ -8,7 +8,7 @@ import {
   toWholePatch,
 } from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
-import type { ShapeFit, StepProblem } from '../../core/prepare/index.ts';
+import type { ShapeFit, StepFaults, StepProblem } from '../../core/prepare/index.ts';
 import type { Character, SectionName } from '../../core/rig/index.ts';
 import type { PrepareLoop } from '../workers/prepare-loop.ts';
 import type { MeasureRequest, PreparedReply, SimMeshFigures, Trial } from '../workers/prepare-protocol.ts';
@@ -22,13 +22,21 @@ export interface PreparationState {
   share: number;
   /** Steps that could not be applied to the source. */
   problems: readonly StepProblem[];
+  /** What is wrong with what steps made. */
+  faults: readonly StepFaults[];
   /** Why the newest preparation of the whole could not be made, and what became of that; null when it could. */
   failure: string | null;
 }
 
 /** The page's end of the worker that prepares the character. */
 export class PreparationClient {
-  readonly store = new Store<PreparationState>({ task: null, share: 0, problems: [], failure: null });
+  readonly store = new Store<PreparationState>({
+    task: null,
+    share: 0,
+    problems: [],
+    faults: [],
+    failure: null,
+  });
   readonly #calls: WorkerCalls<PrepareLoop>;
   /** Changes of the document that the next question is to know. */
   readonly #waiting = new DiffQueue();
@@ -59,7 +67,7 @@ export class PreparationClient {
     const reply = await this.#do('Replaying the preparation', (remote, onProgress) =>
       remote.prepare(onProgress),
     );
-    this.store.set({ problems: reply.problems });
+    this.store.set({ problems: reply.problems, faults: reply.faults });
     return reply;
   }
 

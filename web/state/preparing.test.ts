@@ -64,6 +64,15 @@ describe('preparing a character on the page', () => {
     expect(client.store.state.task).equal(null);
   });
 
+  it('tells what is wrong with what a step made, until it is taken back', async () => {
+    const { editor, preparing, client } = shop;
+    await preparing.addStep('Even out', SKIRT, { kind: 'evenOut', edgeLength: 1.5 });
+    const [step] = listSteps(editor.document);
+    expect(client.store.state.faults.map(({ stepId }) => stepId)).deep.equal([step!.id]);
+    editor.undo();
+    await until(() => client.store.state.faults.length === 0);
+  });
+
   it('does a step once more when something was painted meanwhile', async () => {
     const { editor, preparing } = shop;
     editor.addGarment(1);

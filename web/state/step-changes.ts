@@ -126,7 +126,7 @@ export class StepChanges {
       const channel = editor.document.records.get(id);
       if (channel?.type === 'channel') put(id, { ...channel, pointCount: values.length });
     }
-    this.client.store.set({ problems: reply.problems });
+    this.client.store.set({ problems: reply.problems, faults: reply.faults });
     this.#result = reply;
     try {
       editor.changePrepared(label, diff, adoptSections(editor.character, reply.sections));

@@ -81,9 +81,12 @@ export class PrepareLoop {
 
   /** Replays the steps of the document. */
   prepare(onProgress?: OnProgress): PreparedReply {
-    const { character, problems } = this.#preparation!.update(this.#document, limitProgress(onProgress));
+    const { character, problems, faults } = this.#preparation!.update(
+      this.#document,
+      limitProgress(onProgress),
+    );
     const compiled = this.#compile(character, this.#document);
-    return { sections: shareSections(character), problems, arrays: [], made: null, compiled };
+    return { sections: shareSections(character), problems, faults, arrays: [], made: null, compiled };
   }
 
   check(section: SectionName): MeshFinding[] {
@@ -135,13 +138,13 @@ export class PrepareLoop {
     // A sim mesh with other settings is another surface.
     if (step?.type === 'step' && hasMadeArray(step.act)) document.arrays.delete(step.id);
     const arrays = makeArrays(this.#preparation!, document, report);
-    const { character, problems, made: madeBy } = this.#preparation!.update(document, report);
+    const { character, problems, faults, made: madeBy } = this.#preparation!.update(document, report);
     const own = problems.find((problem) => problem.stepId === stepId);
     if (own) throw new RangeError(own.reason);
     const made = nameMade(character, (stepId && madeBy.get(stepId)) || []);
     arrays.push(...transfers.map((transfer) => this.#transfer(transfer, before, character, made)));
     const compiled = this.#compile(character, document);
-    return { sections: shareSections(character), problems, arrays, made, compiled };
+    return { sections: shareSections(character), problems, faults, arrays, made, compiled };
   }
 
   /** Compiles the garments of a document beside the runs. @returns What was not known before. */

@@ -1,6 +1,6 @@
 import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
 import type { SidesVerdict, SurfaceComparison, SurfaceFigures } from '../../core/mesh/index.ts';
-import type { StepProblem } from '../../core/prepare/index.ts';
+import type { StepFaults, StepProblem } from '../../core/prepare/index.ts';
 import type { SectionName, SharedSection } from '../../core/rig/index.ts';
 import type { BindingError, CompiledEntry } from '../../core/run/index.ts';
 import type { Sides } from '../../core/steps/index.ts';
@@ -24,6 +24,7 @@ export interface PreparedReply {
   /** Of the prepared character; the rest of it is as in the source. */
   sections: SharedSection[];
   problems: StepProblem[];
+  faults: StepFaults[];
   /** Channels carried over, and the surface of the tried step. */
   arrays: [RecordId, Float32Array][];
   /** The section that the tried step made. */

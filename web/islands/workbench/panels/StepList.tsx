@@ -9,19 +9,25 @@ import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 export function StepList() {
   const { preparing } = useWorkbench();
   const editor = useDocument();
-  const { problems } = useStore(preparing.client.store, (state) => state);
+  const { problems, faults } = useStore(preparing.client.store, (state) => state);
   const steps = listSteps(editor.document);
   if (steps.length === 0) return <p className="text-soft">None yet. The file itself is never changed.</p>;
   return (
     <ol className="flex flex-col" aria-label="Preparation">
       {steps.map((step, index) => {
         const problem = problems.find(({ stepId }) => stepId === step.id);
+        const told = faults.find(({ stepId }) => stepId === step.id);
         return (
           <li key={step.id} className="flex items-start gap-1.5 border-b border-line py-1">
             <span className="num w-4 shrink-0 text-xs leading-5 text-soft">{index + 1}</span>
             <span className="min-w-0 flex-1">
               {describeAct(step.act)}
               <span className="block truncate text-xs text-soft">{step.sectionName}</span>
+              {told?.sentences.map((sentence) => (
+                <span key={sentence} role="alert" className="block text-xs text-brick">
+                  {sentence}
+                </span>
+              ))}
               {problem && <span className="block text-xs text-brick">Left out: {problem.reason}.</span>}
             </span>
             <button
