@@ -7,7 +7,7 @@ import type { Cover } from './figure/figure-parts.ts';
 import { measureHat } from './figure/hat-field.ts';
 import { createInverseBinds, createSkeleton, JOINT_INDEX, JOINTS } from './figure/joints.ts';
 import { polygonise, type Surface } from './figure/polygonise.ts';
-import { computeFieldNormals, projectOnto, reduceSurface } from './figure/refine-surface.ts';
+import { computeFieldNormals, joinNear, projectOnto, reduceSurface } from './figure/refine-surface.ts';
 import { computeFigureWeights, keepFourLargest } from './figure/skin-weights.ts';
 import { createPoncho, PONCHO } from './garments/poncho.ts';
 import { createSashTail } from './garments/sash-tail.ts';
@@ -94,7 +94,7 @@ async function createBody(
 async function createHat(): Promise<Section> {
   const dense = polygonise(() => measureHat, [-0.22, 1.66, -0.24, 0.22, 1.87, 0.22], 0.005);
   projectOnto(dense, measureHat, 0.004);
-  const { surface } = await reduceSurface(dense, 3_000);
+  const { surface } = await reduceSurface(joinNear(dense), 3_000);
   return createSection('Hat', 1, surface, {
     normals: computeFieldNormals(surface.positions, measureHat, 0.003),
     colors: fill(surface, () => HAT_COLOR),

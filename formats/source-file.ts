@@ -4,6 +4,11 @@ export interface SourceFile {
   bytes: Uint8Array;
   /** Only its clips are taken, onto the joints of the character that the other files make. */
   isClips?: boolean;
+  /**
+   * Vertices that lie together but for rounding stay apart, as in files that were brought in before they were joined: what
+   * was painted on them counts by their points.
+   */
+  keepsSeams?: boolean;
 }
 
 /** Bounds that keep a hostile file from taking the machine; far above what a character needs. */

@@ -4,6 +4,7 @@ export { buildEdgeTable, type EdgeTable, listBorderPoints, NO_TRIANGLE } from '.
 export { fillSmoothly } from './fill-smoothly.ts';
 export { findInnerSide } from './find-inner-side.ts';
 export * from './health/index.ts';
+export { joinNearVertices } from './join-near-vertices.ts';
 export { judgeSides, type SidesVerdict } from './judge-sides.ts';
 export { listDuplicateFaces } from './list-duplicate-faces.ts';
 export { listUvSeams } from './list-uv-seams.ts';

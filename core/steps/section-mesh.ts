@@ -1,4 +1,10 @@
-import { type CheckedMesh, createCheckedMesh, type HealthInput, type HealthLimits } from '../mesh/index.ts';
+import {
+  type CheckedMesh,
+  createCheckedMesh,
+  type HealthInput,
+  type HealthLimits,
+  weldPoints,
+} from '../mesh/index.ts';
 import { bindSection, type Character, Pose, poseSection, type Section } from '../rig/index.ts';
 
 /** Clips whose first frame tells the pose that a garment plays in, at most. */
@@ -18,6 +24,7 @@ export function createHealthInput(
   });
   return {
     positions: bindSection(character, sectionIndex),
+    points: weldPoints(section.positions),
     rest: section.restPositions ?? null,
     triangles: section.triangles,
     uvs: section.uvs,
@@ -42,8 +49,16 @@ export function createSectionMesh(
   sectionIndex: number,
   limits: Partial<HealthLimits> = {},
 ): CheckedMesh {
-  const { triangles, uvs } = character.sections[sectionIndex]!;
-  return createCheckedMesh({ positions: bindSection(character, sectionIndex), triangles, uvs, limits });
+  // Vertices of one place may come to lie a hair apart when they are posed.
+  const { triangles, uvs, positions } = character.sections[sectionIndex]!;
+  const points = weldPoints(positions);
+  return createCheckedMesh({
+    positions: bindSection(character, sectionIndex),
+    points,
+    triangles,
+    uvs,
+    limits,
+  });
 }
 
 /** The character with one section replaced, or (at the end of the list) added. Shares all others. */

@@ -1,4 +1,5 @@
 import { MeshoptSimplifier } from 'meshoptimizer';
+import { joinNearVertices, weldPoints, weldTriangles } from '../../core/mesh/index.ts';
 import { type DistanceFunction, gradient } from './distance.ts';
 import type { Surface } from './polygonise.ts';
 
@@ -12,6 +13,18 @@ export function projectOnto(surface: Surface, distance: DistanceFunction, most: 
       for (let k = 0; k < 3; k++) p[i + k] = p[i + k]! - 0.9 * d * n[k]!;
     }
   }
+}
+
+/** The surface with vertices that were moved onto one another joined, without the triangles that have no area then. */
+export function joinNear({ positions, triangles }: Surface): Surface {
+  joinNearVertices(positions, triangles);
+  const { pointOfVertex, vertexOfPoint } = weldPoints(positions);
+  return {
+    positions: Float32Array.from(
+      [...vertexOfPoint].flatMap((v) => [...positions.subarray(3 * v, 3 * v + 3)]),
+    ),
+    triangles: weldTriangles(triangles, pointOfVertex),
+  };
 }
 
 /**

@@ -78,7 +78,16 @@ export async function readGltf(
       ),
   );
   const skins = readSkins(document, nodes, main.name, log);
-  const sections = readSections({ document, nodes, nodeNames, skins, file: main.name, limits, log });
+  const sections = readSections({
+    document,
+    nodes,
+    nodeNames,
+    skins,
+    file: main.name,
+    limits,
+    log,
+    keepsSeams: main.keepsSeams ?? false,
+  });
   if (needsMeshes && !sections.some((section) => section.triangles.length > 0)) {
     throw new IntakeError(
       'no-geometry',

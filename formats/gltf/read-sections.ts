@@ -1,5 +1,5 @@
 import { type Document, type Mesh, type Node, Primitive } from '@gltf-transform/core';
-import { computeVertexNormals, weldPoints } from '../../core/mesh/index.ts';
+import { computeVertexNormals, joinNearVertices, weldPoints } from '../../core/mesh/index.ts';
 import type { MorphTarget, Section, Skin } from '../../core/rig/index.ts';
 import { IntakeError } from '../intake-error.ts';
 import type { ReadLimits } from '../source-file.ts';
@@ -16,6 +16,8 @@ export interface SectionContext {
   file: string;
   limits: ReadLimits;
   log: RepairLog;
+  /** See `SourceFile.keepsSeams`. */
+  keepsSeams: boolean;
 }
 
 /** All triangle primitives of all mesh nodes, in node order; rigid ones get a skin of their own node. */
@@ -67,6 +69,7 @@ function readSection(
   checkFinite(positions, file, where);
   const vertexCount = positions.length / 3;
   const triangles = readTriangles(primitive, vertexCount, file, where);
+  if (!context.keepsSeams) joinSeams(positions, triangles, where, log);
   const gltfSkin = node.getSkin();
   const isSkinned = gltfSkin !== null && primitive.getAttribute('JOINTS_0') !== null;
   if (gltfSkin && !isSkinned)
@@ -124,6 +127,22 @@ function checkFinite(positions: Float32Array, file: string, where: string): void
       'Delete or repair that vertex and export again.',
     );
   }
+}
+
+/** Vertices that rounding set apart come to lie in one place, and that is told. */
+export function joinSeams(
+  positions: Float32Array,
+  triangles: Uint32Array,
+  where: string,
+  log: RepairLog,
+): void {
+  const moved = joinNearVertices(positions, triangles);
+  if (moved > 0)
+    log.repair(
+      'near-vertices',
+      where,
+      `${moved} vertices lay beside others by less than a ten-thousandth of an edge, and were put in the same place.`,
+    );
 }
 
 /** Indices of triangles; strips and fans are unrolled, missing indices are counted up. */

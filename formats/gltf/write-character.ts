@@ -108,6 +108,16 @@ export function writeNormals(
   primitive.setAttribute('NORMAL', createAccessor(document, buffer, 'VEC3', normals));
 }
 
+/** Places of a section in place of those that a primitive has. */
+export function writePositions(
+  document: Document,
+  buffer: Buffer,
+  primitive: ReturnType<Document['createPrimitive']>,
+  { positions }: Pick<Section, 'positions'>,
+): void {
+  primitive.setAttribute('POSITION', createAccessor(document, buffer, 'VEC3', positions));
+}
+
 /** Weights of a vertex that differ from one by more than this times their number are an error for a validator. */
 const SUM_TOLERANCE = 2e-7;
 

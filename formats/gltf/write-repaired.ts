@@ -1,13 +1,19 @@
 import type { Accessor, Document, Node, Primitive } from '@gltf-transform/core';
 import type { Character, Section } from '../../core/rig/index.ts';
 import { readAccessor } from './read-accessor.ts';
-import { areWeightsNormalised, writeClips, writeNormals, writeWeights } from './write-character.ts';
+import {
+  areWeightsNormalised,
+  writeClips,
+  writeNormals,
+  writePositions,
+  writeWeights,
+} from './write-character.ts';
 
 /** A turn that differs by less is the same. */
 const TURN_TOLERANCE = 1e-6;
 
 /**
- * Brings a document to what was read of it where the two differ: names, turns of nodes, normals, skin weights, clips.
+ * Brings a document to what was read of it where the two differ: names, turns of nodes, places, normals, skin weights, clips.
  * What differs is found by comparing them, whatever the reader said that it mended.
  *
  * @param nodes - In the order of the character. @param character - In the units of the file.
@@ -23,6 +29,8 @@ export function writeRepaired(document: Document, nodes: Node[], character: Char
   });
   for (const section of character.sections) {
     const primitive = nodes[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
+    if (!isSameArray(readAccessor(primitive.getAttribute('POSITION')!), section.positions))
+      writePositions(document, buffer, primitive, section);
     const normals = primitive.getAttribute('NORMAL');
     if (!normals || !isSameArray(readAccessor(normals), section.normals))
       writeNormals(document, buffer, primitive, section);

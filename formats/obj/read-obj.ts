@@ -1,6 +1,7 @@
 import { computeVertexNormals } from '../../core/mesh/index.ts';
 import type { Character, Section, Skin } from '../../core/rig/index.ts';
 import { decodeText } from '../decode-text.ts';
+import { joinSeams } from '../gltf/read-sections.ts';
 import { RepairLog } from '../gltf/repair-log.ts';
 import { IntakeError } from '../intake-error.ts';
 import type { ReadLimits, SourceFile } from '../source-file.ts';
@@ -31,6 +32,8 @@ export function readObj(file: SourceFile, limits: ReadLimits): { character: Char
   const sections = pieces
     .filter((piece) => piece.corners.length > 0)
     .map((piece, index) => toSection(piece, index, positions, uvs));
+  for (const { name, positions: places, triangles } of file.keepsSeams ? [] : sections)
+    joinSeams(places, triangles, name, log);
   if (sections.length === 0) {
     throw new IntakeError(
       'no-geometry',

@@ -5,6 +5,7 @@ import { Migration0001 } from './migrations/Migration0001.ts';
 import { Migration0002 } from './migrations/Migration0002.ts';
 import { Migration0003 } from './migrations/Migration0003.ts';
 import { Migration0004 } from './migrations/Migration0004.ts';
+import { Migration0005 } from './migrations/Migration0005.ts';
 
 /** Any number that no other program locks on this database. */
 const MIGRATION_LOCK = 7_304_221;
@@ -22,6 +23,7 @@ export function createOrm(databaseUrl: string): Promise<MikroORM> {
         { name: 'Migration0002', class: Migration0002 },
         { name: 'Migration0003', class: Migration0003 },
         { name: 'Migration0004', class: Migration0004 },
+        { name: 'Migration0005', class: Migration0005 },
       ],
       snapshot: false,
       silent: true,

@@ -35,6 +35,8 @@ export interface StoredFile {
   bytes: number;
   /** Only its clips are used. */
   isClips?: boolean;
+  /** Brought in before vertices that lie together but for rounding were joined. */
+  keepsSeams?: boolean;
 }
 
 export const Character = defineEntity({

@@ -111,14 +111,14 @@ export class CharacterService {
   async readFiles(character: ICharacter): Promise<SourceFile[]> {
     const blobs = new BlobService(this.#em);
     return Promise.all(
-      character.files.map(async ({ name, hash, isClips }) => {
+      character.files.map(async ({ name, hash, isClips, keepsSeams }) => {
         const bytes = await blobs.get(hash);
         if (!bytes)
           throw new ServiceError(
             404,
             `The bytes of "${name}" are missing from the store. Bring the file in again.`,
           );
-        return { name, bytes, ...(isClips && { isClips }) };
+        return { name, bytes, ...(isClips && { isClips }), ...(keepsSeams && { keepsSeams }) };
       }),
     );
   }
@@ -234,12 +234,13 @@ export class CharacterService {
     if (!character || hashSource(character) !== source) return false;
     const blobs = new BlobService(this.#em);
     const stored: StoredFile[] = [];
-    for (const { name, bytes, isClips } of files)
+    for (const { name, bytes, isClips, keepsSeams } of files)
       stored.push({
         name,
         hash: await blobs.put(bytes),
         bytes: bytes.length,
         ...(isClips && { isClips }),
+        ...(keepsSeams && { keepsSeams }),
       });
     Object.assign(character, {
       files: stored,

@@ -8,6 +8,8 @@ import { completeLimits, type HealthLimits } from './health-limits.ts';
 export interface HealthInput {
   /** World space of the bind pose, [n, 3] metres. */
   positions: Float32Array;
+  /** Which vertices are one point; without it those that share a place. */
+  points?: PointMap;
   /** [t, 3] */
   triangles: Uint32Array;
   /** [n, 2] or null. */
@@ -44,7 +46,7 @@ export interface CheckedMesh extends HealthInput, PointMap {
 
 /** A mesh with its welded vertices, faces, edges and their measures, as every check of it needs them. O(n log n). */
 export function createCheckedMesh(input: HealthInput): CheckedMesh {
-  const points = weldPoints(input.positions);
+  const points = input.points ?? weldPoints(input.positions);
   const positions = new Float32Array(3 * points.pointCount);
   points.vertexOfPoint.forEach((vertex, point) => {
     positions.set(input.positions.subarray(3 * vertex, 3 * vertex + 3), 3 * point);

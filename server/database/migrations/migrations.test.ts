@@ -20,7 +20,7 @@ describe('migrations of a database that is in use', () => {
   const insertCharacter = (n: number, editedAt: string, shippedAt: string | null): Promise<unknown> =>
     run(
       `insert into "character" ("id", "project_id", "name", "files", "packed_hash", "packed_version", "thumbnail_hash",
-        "report", "created_at", "edited_at", "shipped_at") values (?, ?, ?, '[]', ?, 1, ?, '{}', now(), ?, ?)`,
+        "report", "created_at", "edited_at", "shipped_at") values (?, ?, ?, '[{"name": "coat.glb", "hash": "c", "bytes": 3}]', ?, 1, ?, '{}', now(), ?, ?)`,
       [`${ID}${n}`, `${ID}0`, `character ${n}`, 'a'.repeat(64), 'b'.repeat(64), editedAt, shippedAt],
     );
 
@@ -47,6 +47,8 @@ describe('migrations of a database that is in use', () => {
       // Edited since: shipped, but not as it is now.
       { name: 'character 3', revision: 1, shipped_revision: null },
     ]);
+    const files = await run('select "files" from "character" order by "name" limit 1');
+    expect(files).deep.equal([{ files: [{ name: 'coat.glb', hash: 'c', bytes: 3, keepsSeams: true }] }]);
     const records = await run('select "version", "data" from "authored_record"');
     expect(records).deep.equal([{ version: 4, data: { type: 'bodySet', id: 'set', name: 'kept' } }]);
     expect((await orm.schema.getUpdateSchemaSQL({ safe: true })).trim()).equal('');
