@@ -9,7 +9,7 @@ import {
   type RecordId,
 } from '../../core/document/index.ts';
 import { weldPoints } from '../../core/mesh/index.ts';
-import { CHANNEL_KINDS, CHANNELS, type ChannelKind } from '../../core/reach/index.ts';
+import { CHANNELS, type ChannelKind, SHIPPED_KINDS } from '../../core/reach/index.ts';
 import { findSection, type Section } from '../../core/rig/index.ts';
 import { readReach } from '../../core/run/index.ts';
 import type { ReadCharacter } from '../../formats/index.ts';
@@ -19,11 +19,11 @@ import { UsageError } from '../usage-error.ts';
 /** A channel by its name, as the page shows it or as files name it, upper and lower case alike. */
 export function requireChannel(name: string): ChannelKind {
   const plain = (text: string): string => text.toLowerCase().replaceAll(/[\s_-]/g, '');
-  const found = CHANNEL_KINDS.find(
+  const found = SHIPPED_KINDS.find(
     (kind) => plain(kind) === plain(name) || plain(CHANNELS[kind].label) === plain(name),
   );
   if (found) return found;
-  throw new UsageError(`there is no channel "${name}"; there are ${CHANNEL_KINDS.join(', ')}.`);
+  throw new UsageError(`there is no channel "${name}"; there are ${SHIPPED_KINDS.join(', ')}.`);
 }
 
 /** A section of a file as something to map: its garment in the cloth data, or one made now in a plain file. */
@@ -74,7 +74,7 @@ export function requireValues({ authored, garment }: MappedSection, kind: Channe
   const map = findChannel(authored, garment.id, kind);
   const values = map && authored.arrays.get(map.id);
   if (values) return values;
-  const there = CHANNEL_KINDS.filter((each) => findChannel(authored, garment.id, each));
+  const there = SHIPPED_KINDS.filter((each) => findChannel(authored, garment.id, each));
   throw new UsageError(
     `"${garment.sectionName}" has no map of ${kind}; it has ${there.join(', ') || 'none at all'}.`,
   );

@@ -6,6 +6,8 @@ import { bindSection, type Character, toDenseWeights } from '../rig/index.ts';
 import {
   createSectionMesh,
   createVertexEdits,
+  describeAct,
+  packLiningMaps,
   packVertexEdits,
   readVertexEdits,
   unpackVertexEdits,
@@ -171,6 +173,73 @@ describe('an inner side made behind an open surface', () => {
       expect(section.uvs!.subarray(2 * outside, 2 * outside + 40)).deep.equal(section.uvs!.subarray(0, 40));
     });
   }
+
+  it('is as thick as a map says, round or square where another says, without a gap where they meet', () => {
+    const source = createWardrobe();
+    const before = createSectionMesh(source, SKIRT);
+    const { pointPositions: places, pointCount } = before;
+    // Thicker downward; round in front, square behind.
+    const thickness = Float32Array.from({ length: pointCount }, (_, p) => 0.002 - 0.01 * places[3 * p + 1]!);
+    const isFront = (p: number): boolean => places[3 * p + 2]! > 0;
+    const rounded = Float32Array.from({ length: pointCount }, (_, p) => (isFront(p) ? 1 : 0));
+    const document = createDocument();
+    const id = addStep(document, 'Skirt', { kind: 'thicken', thickness: 0.05, rim: 'square', byMaps: true });
+    document.arrays.set(
+      id,
+      packLiningMaps({ positions: places, triangles: before.faces }, thickness, rounded),
+    );
+    const { character, problems } = prepareCharacter(source, document);
+    expect(problems).deep.equal([]);
+    const mesh = createSectionMesh(character, SKIRT);
+    expect(listBorderPoints(mesh.table)).deep.equal([]);
+    expect([...mesh.table.nonManifold]).deep.equal([]);
+    const hem = listBorderPoints(before.table);
+    const round = hem.filter(isFront).length;
+    // A middle at each point of the round edges, and none along the square ones.
+    expect(mesh.pointCount - 2 * pointCount).equal(round);
+    const count = source.sections[SKIRT]!.positions.length / 3;
+    for (let v = 0; v < count; v++) {
+      const [p, outer, inner] = [
+        before.pointOfVertex[v]!,
+        mesh.pointOfVertex[v]!,
+        mesh.pointOfVertex[count + v]!,
+      ];
+      const gap = Math.hypot(
+        ...[0, 1, 2].map((k) => mesh.pointPositions[3 * outer + k]! - mesh.pointPositions[3 * inner + k]!),
+      );
+      expect(gap, `point ${p}`).closeTo(thickness[p]!, 1e-5);
+    }
+    let wanted = 0;
+    before.areas.forEach((area, f) => {
+      const corners = [0, 1, 2].map((k) => thickness[before.faces[3 * f + k]!]!);
+      wanted += (area * (corners[0]! + corners[1]! + corners[2]!)) / 3;
+    });
+    expect(measureVolume(mesh.pointPositions, mesh.faces)).closeTo(wanted, 0.06 * wanted);
+  });
+
+  it('by maps is made by place, whatever mesh it is made of; without the maps it says so', () => {
+    const source = createWardrobe();
+    const before = createSectionMesh(source, SKIRT);
+    const thickness = new Float32Array(before.pointCount).fill(0.008);
+    const rounded = new Float32Array(before.pointCount).fill(1);
+    const document = createDocument();
+    addStep(document, 'Skirt', { kind: 'evenOut', edgeLength: 0.06 });
+    const act = { kind: 'thicken', thickness: 0.002, rim: 'square', byMaps: true } as const;
+    const id = addStep(document, 'Skirt', act);
+    expect(describeAct(act)).equal('inside by its maps');
+    expect(prepareCharacter(source, document).problems[0]!.reason).match(/maps of thickness are not there/);
+    const surface = { positions: before.pointPositions, triangles: before.faces };
+    const packed = packLiningMaps(surface, thickness, rounded);
+    document.arrays.set(id, packed);
+    const { character, problems } = prepareCharacter(source, document);
+    expect(problems).deep.equal([]);
+    const { pointPositions: p, faces } = createSectionMesh(character, SKIRT);
+    let area = 0;
+    for (const one of before.areas) area += one;
+    expect(measureVolume(p, faces)).closeTo(0.008 * area, 0.1 * 0.008 * area);
+    document.arrays.set(id, packed.slice(0, 100));
+    expect(prepareCharacter(source, document).problems[0]!.reason).match(/maps of thickness are not there/);
+  });
 
   it('is refused of a surface that is closed', () => {
     const document = createDocument();

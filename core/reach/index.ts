@@ -16,6 +16,7 @@ export {
   LINING_FROM,
   limitValue,
   NO_INWARD_LIMIT,
+  SHIPPED_KINDS,
 } from './channels/index.ts';
 export {
   type CheckedReach,

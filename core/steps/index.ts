@@ -10,6 +10,7 @@ export {
 export { packPicked } from './cut.ts';
 export { editWeights, listJointNames } from './edit-weights.ts';
 export { joinSections } from './join-sections.ts';
+export { packLiningMaps } from './lining-maps.ts';
 export { makeCardSurface } from './make-card.ts';
 export { makeSimSurface, type SimSurfaceSettings } from './make-sim-mesh.ts';
 export { movePoints, refreshNormals } from './move-points.ts';

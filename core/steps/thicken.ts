@@ -1,6 +1,7 @@
-import { number, string } from 'yup';
+import { boolean, number, string } from 'yup';
 import { computeVertexNormals, type EdgeTable, measureDistance, NO_TRIANGLE } from '../mesh/index.ts';
 import { type Character, invertBind, type Section } from '../rig/index.ts';
+import { readLiningMaps } from './lining-maps.ts';
 import { createSectionMesh } from './section-mesh.ts';
 import { defineStep, replaceOwn } from './step-definition.ts';
 
@@ -21,6 +22,7 @@ interface RimSide {
  * the same diagonals. Skin weights, UVs and colours of the inner side are those of the outer one.
  *
  * @param thickness - Metres. @param rim - `square`: a flat band with its own normals; `rounded`: bulges out by half the thickness.
+ * @param maps - In place of both, as `packLiningMaps` makes them: an edge is rounded where both its ends are.
  * @throws {RangeError} When the section already has a lining's worth of thickness: a closed surface has no border.
  */
 export function thicken(
@@ -28,6 +30,7 @@ export function thicken(
   sectionIndex: number,
   thickness: number,
   rim: RimShape,
+  maps: Float32Array | null = null,
 ): Section {
   const section = character.sections[sectionIndex]!;
   const mesh = createSectionMesh(character, sectionIndex);
@@ -36,8 +39,14 @@ export function thicken(
     throw new RangeError(
       `"${section.name}" is closed already; only an open surface can be given an inner side`,
     );
-  const layout = layOut(section.positions.length / 3, sides, rim);
-  const build = (world: Float32Array): Float32Array => placeShell(mesh, world, layout, thickness);
+  const read = maps && readLiningMaps(maps, mesh.pointPositions);
+  const thicknesses = read?.thickness ?? new Float32Array(mesh.pointCount).fill(thickness);
+  const isRound = ({ from, to }: RimSide): boolean =>
+    read
+      ? read.isRounded[mesh.pointOfVertex[from]!]! + read.isRounded[mesh.pointOfVertex[to]!]! === 2
+      : rim === 'rounded';
+  const layout = layOut(section.positions.length / 3, sides, isRound, mesh.pointOfVertex);
+  const build = (world: Float32Array): Float32Array => placeShell(mesh, world, layout, thicknesses);
   const world = build(mesh.positions);
   const positions = invertBind(character, section.skin, world);
   // The bind pose stands with the morphs at their weights; the outer side keeps its very places.
@@ -93,8 +102,10 @@ function listRimSides(mesh: ReturnType<typeof createSectionMesh>, triangles: Uin
 interface ShellLayout {
   /** Vertex of the one-sided mesh that each new one comes from. */
   source: number[];
-  /** 0: outer side, 1: inner side, 0.5: the middle of a rounded rim. */
+  /** 0: outer side, 1: inner side, 0.5: the middle of a rim. */
   depth: number[];
+  /** Vertices that a rounded rim pushes out. */
+  bulging: ReadonlySet<number>;
   /** [rim vertex, vertex at the very same place]. */
   twins: [number, number][];
   /** Triangles of the rim. */
@@ -102,44 +113,102 @@ interface ShellLayout {
   sides: readonly RimSide[];
 }
 
-function layOut(count: number, sides: readonly RimSide[], shape: RimShape): ShellLayout {
-  const source = Array.from({ length: 2 * count }, (_, v) => v % count);
-  const depth: number[] = Array.from({ length: 2 * count }, (_, v) => (v < count ? 0 : 1));
-  const twins: [number, number][] = [];
-  const rim: number[] = [];
-  const known = new Map<string, number>();
-  const add = (vertex: number, atDepth: 0 | 0.5 | 1): number => {
-    const key = `${vertex}:${atDepth}`;
-    let made = known.get(key);
+function layOut(
+  count: number,
+  sides: readonly RimSide[],
+  isRound: (side: RimSide) => boolean,
+  pointOfVertex: Uint32Array,
+): ShellLayout {
+  const shell = new Shell(count);
+  const round = sides.filter(isRound);
+  const square = sides.filter((side) => !round.includes(side));
+  const pointsOf = (some: readonly RimSide[]): Set<number> =>
+    new Set(some.flatMap(({ from, to }) => [pointOfVertex[from]!, pointOfVertex[to]!]));
+  const [atRound, atSquare] = [pointsOf(round), pointsOf(square)];
+  /** Where a rounded edge becomes square both have a middle, and it lies flat: nothing gapes there. */
+  const isChange = (vertex: number): boolean => {
+    const point = pointOfVertex[vertex]!;
+    return atRound.has(point) && atSquare.has(point);
+  };
+  for (const { from, to } of round) {
+    const middles = [from, to].map((vertex) => {
+      const middle = shell.add(vertex, 0.5, 'round');
+      if (!isChange(vertex)) shell.bulging.add(middle);
+      return middle;
+    }) as [number, number];
+    shell.band([from, to], middles);
+    shell.band(middles, [count + from, count + to]);
+  }
+  for (const { from, to } of square) {
+    const [outer, inner] = ([0, 1] as const).map((depth) =>
+      [from, to].map((vertex) => shell.add(vertex, depth, 'square')),
+    ) as [[number, number], [number, number]];
+    const [atFrom, atTo] = [from, to].map((vertex) =>
+      isChange(vertex) ? shell.add(vertex, 0.5, 'square') : null,
+    );
+    shell.flatBand(outer, inner, atFrom!, atTo!);
+  }
+  return { ...shell, sides };
+}
+
+/** The vertices and the rim of a shell while it is laid out. */
+class Shell implements Omit<ShellLayout, 'sides'> {
+  readonly source: number[];
+  readonly depth: number[];
+  readonly bulging = new Set<number>();
+  readonly twins: [number, number][] = [];
+  readonly rim: number[] = [];
+  readonly #count: number;
+  readonly #known = new Map<string, number>();
+
+  constructor(count: number) {
+    this.#count = count;
+    this.source = Array.from({ length: 2 * count }, (_, v) => v % count);
+    this.depth = Array.from({ length: 2 * count }, (_, v) => (v < count ? 0 : 1));
+  }
+
+  /** A vertex of the rim; flat bands and rounded ones have vertices of their own, for their normals. */
+  add(vertex: number, depth: 0 | 0.5 | 1, look: 'round' | 'square'): number {
+    const key = `${vertex}:${depth}:${look}`;
+    let made = this.#known.get(key);
     if (made === undefined) {
-      made = source.length;
-      known.set(key, made);
-      source.push(vertex);
-      depth.push(atDepth);
-      if (atDepth !== 0.5) twins.push([made, atDepth === 0 ? vertex : count + vertex]);
+      made = this.source.length;
+      this.#known.set(key, made);
+      this.source.push(vertex);
+      this.depth.push(depth);
+      if (depth !== 0.5) this.twins.push([made, depth === 0 ? vertex : this.#count + vertex]);
     }
     return made;
-  };
-  const band = (a: number, b: number, c: number, d: number): void => {
-    rim.push(b, a, c, b, c, d);
-  };
-  for (const { from, to } of sides) {
-    if (shape === 'square') band(add(from, 0), add(to, 0), add(from, 1), add(to, 1));
+  }
+
+  band([a, b]: readonly [number, number], [c, d]: readonly [number, number]): void {
+    this.rim.push(b, a, c, b, c, d);
+  }
+
+  /** A band with a middle at one of its ends, at both, or at none. */
+  flatBand(
+    outer: readonly [number, number],
+    inner: readonly [number, number],
+    atFrom: number | null,
+    atTo: number | null,
+  ): void {
+    const [[a, b], [c, d]] = [outer, inner];
+    if (atFrom === null && atTo === null) this.band(outer, inner);
+    else if (atFrom === null) this.rim.push(atTo!, b, a, atTo!, a, c, atTo!, c, d);
     else {
-      const [m, n] = [add(from, 0.5), add(to, 0.5)];
-      band(from, to, m, n);
-      band(m, n, count + from, count + to);
+      const far = atTo === null ? [d, b] : [d, atTo, b];
+      const loop = [c, ...far, a];
+      for (let i = 0; i + 1 < loop.length; i++) this.rim.push(atFrom, loop[i]!, loop[i + 1]!);
     }
   }
-  return { source, depth, twins, rim, sides };
 }
 
 /** Places of all vertices, from those of the one-sided mesh. */
 function placeShell(
   mesh: ReturnType<typeof createSectionMesh>,
   outer: Float32Array,
-  { source, depth, sides, twins }: ShellLayout,
-  thickness: number,
+  { source, depth, bulging, sides, twins }: ShellLayout,
+  thicknesses: Float32Array,
 ): Float32Array {
   const { pointOfVertex, vertexOfPoint, pointCount, faces } = mesh;
   const ofPoints = new Float32Array(3 * pointCount);
@@ -147,13 +216,14 @@ function placeShell(
     ofPoints.set(outer.subarray(3 * vertex, 3 * vertex + 3), 3 * p);
   });
   const normals = computeVertexNormals(ofPoints, faces, new Float32Array(3 * pointCount));
-  calmNormals(normals, ofPoints, mesh.table, thickness);
+  calmNormals(normals, ofPoints, mesh.table, thicknesses);
   const outward = measureOutward(ofPoints, normals, sides, pointOfVertex);
   const positions = new Float32Array(3 * source.length);
   source.forEach((from, v) => {
     const p = 3 * pointOfVertex[from]!;
+    const thickness = thicknesses[pointOfVertex[from]!]!;
     for (let k = 0; k < 3; k++) {
-      const bulge = depth[v] === 0.5 ? 0.5 * thickness * outward[p + k]! : 0;
+      const bulge = bulging.has(v) ? 0.5 * thickness * outward[p + k]! : 0;
       positions[3 * v + k] = outer[3 * from + k]! - depth[v]! * thickness * normals[p + k]! + bulge;
     }
   });
@@ -171,12 +241,13 @@ function calmNormals(
   normals: Float32Array,
   positions: Float32Array,
   { edges, edgeCount }: EdgeTable,
-  thickness: number,
+  thicknesses: Float32Array,
 ): void {
   for (let pass = 0; pass < CALM_PASSES; pass++) {
     const before = normals.slice();
     for (let e = 0; e < edgeCount; e++) {
       const [p, q] = [edges[2 * e]!, edges[2 * e + 1]!];
+      const thickness = Math.max(thicknesses[p]!, thicknesses[q]!);
       const share = Math.max(0, 1 - measureDistance(positions, p, q) / (CALM_REACH * thickness));
       if (share === 0) continue;
       for (let k = 0; k < 3; k++) {
@@ -231,8 +302,15 @@ export const thickenStep = defineStep({
     rim: string()
       .oneOf(['rounded', 'square'] as const)
       .required(),
+    /** Where there are maps of the two, they are kept beside the step and count instead. Left out by documents from before there were. */
+    byMaps: boolean().optional(),
   },
-  describe: ({ thickness, rim }) => `inside of ${Number((1000 * thickness).toFixed(1))} mm, ${rim} edge`,
-  apply: (context, { thickness, rim }) =>
-    replaceOwn(context, thicken(context.character, context.sectionIndex, thickness, rim)),
+  describe: ({ thickness, rim, byMaps }) =>
+    byMaps ? 'inside by its maps' : `inside of ${Number((1000 * thickness).toFixed(1))} mm, ${rim} edge`,
+  apply: (context, { thickness, rim, byMaps }) => {
+    const { character, sectionIndex, array } = context;
+    if (byMaps && !array) throw new RangeError('its maps of thickness are not there');
+    const section = thicken(character, sectionIndex, thickness, rim, byMaps ? array! : null);
+    return replaceOwn(context, section);
+  },
 });

@@ -21,7 +21,7 @@ import {
   SCENE_ID,
 } from '../../core/document/index.ts';
 import { transformPoint } from '../../core/math/index.ts';
-import { CHANNEL_KINDS, type ChannelKind } from '../../core/reach/index.ts';
+import { type ChannelKind, SHIPPED_KINDS } from '../../core/reach/index.ts';
 import { Pose } from '../../core/rig/index.ts';
 import { createRun } from '../../core/run/index.ts';
 import { findProjectRoot } from '../../server/project-root.ts';
@@ -131,7 +131,7 @@ describe('shipments', () => {
       expect(before.every(Number.isFinite)).equal(true);
       const maps = listRecords(back.authored!, 'channel');
       expect(maps.map(({ kind, isInUse }) => [kind, isInUse])).deep.equal(
-        CHANNEL_KINDS.map((kind) => [kind, true]),
+        SHIPPED_KINDS.map((kind) => [kind, true]),
       );
       for (const { kind, id } of maps) {
         const sent = findChannel(document, listGarments(document)[0]!.id, kind)!;

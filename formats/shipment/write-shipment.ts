@@ -12,7 +12,7 @@ import {
 } from '../../core/document/index.ts';
 import { weldPoints } from '../../core/mesh/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
-import { CHANNEL_KINDS, CHANNELS } from '../../core/reach/index.ts';
+import { CHANNELS, SHIPPED_KINDS } from '../../core/reach/index.ts';
 import { type Character, type FileScales, findSection } from '../../core/rig/index.ts';
 import { getGltfIo } from '../gltf/gltf-io.ts';
 import { listNodesInOrder } from '../gltf/node-order.ts';
@@ -144,7 +144,7 @@ function writeMaps(
   const { pointOfVertex, pointCount } = weldPoints(section.positions);
   const { primitive } = primitives[index]!;
   const maps: ClothExtension['garments'][number]['maps'] = {};
-  for (const kind of CHANNEL_KINDS) {
+  for (const kind of SHIPPED_KINDS) {
     const { attribute } = CHANNELS[kind];
     const map = findChannel(authored, garment.id, kind);
     const held = kind === 'maxDistance' ? new Float32Array(pointCount) : undefined;

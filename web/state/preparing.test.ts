@@ -2,7 +2,8 @@ import { expect } from 'chai';
 import { createDocument, findChannel, listGarments, listSteps } from '../../core/document/index.ts';
 import { weldPoints } from '../../core/mesh/index.ts';
 import { createWardrobe } from '../../core/prepare/test-wardrobe.ts';
-import { describeAct, type StepAct } from '../../core/steps/index.ts';
+import { createSectionMesh, describeAct, type StepAct } from '../../core/steps/index.ts';
+import { addMap } from './maps.ts';
 import { openWorkshop, until, useWorkshop, type Workshop } from './test-preparation.ts';
 import { LocalWorker } from './test-worker.ts';
 import { Cancelled } from './worker-calls.ts';
@@ -185,6 +186,33 @@ describe('preparing a character on the page', () => {
     editor.undo();
     expect(listGarments(editor.document)[0]!.lining).equal('none');
     await until(() => pointsOf(1) === before);
+  });
+
+  it('makes an inside by maps, and makes it anew in the same step', async () => {
+    const { editor, preparing } = shop;
+    editor.addGarment(1);
+    const garment = () => listGarments(editor.document)[0]!;
+    const before = pointsOf(1);
+    await preparing.thicken(garment(), 0.004, 'square');
+    const plain = preparing.findInside(garment())!;
+    expect(plain.act).deep.equal({ kind: 'thicken', thickness: 0.004, rim: 'square' });
+    const measure = (): number => {
+      const { pointPositions: p } = createSectionMesh(editor.character, 1);
+      return Math.hypot(...[0, 1, 2].map((k) => p[k]! - p[3 * before + k]!));
+    };
+    expect(measure()).closeTo(0.004, 1e-5);
+    addMap(editor, garment(), 'thickness', pointsOf(1), new Float32Array(pointsOf(1)).fill(0.009));
+    await preparing.thicken(garment(), 0.004, 'square');
+    expect(listSteps(editor.document)).length(1);
+    expect(preparing.findInside(garment())).deep.include({
+      id: plain.id,
+      act: { ...plain.act, byMaps: true },
+    });
+    expect(measure()).closeTo(0.009, 1e-5);
+    expect(pointsOf(1)).equal(2 * before);
+    editor.undo();
+    await until(() => Math.abs(measure() - 0.004) < 1e-5);
+    expect(garment().lining).equal('inside');
   });
 
   describe('when the steps cannot be replayed', () => {

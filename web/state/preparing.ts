@@ -1,8 +1,10 @@
-import { type GarmentRecord, listSteps, type StepRecord } from '../../core/document/index.ts';
-import type { SectionName } from '../../core/rig/index.ts';
-import { describeAct, type RimShape, type StepAct } from '../../core/steps/index.ts';
+import { findChannel, type GarmentRecord, listSteps, type StepRecord } from '../../core/document/index.ts';
+import type { ChannelKind } from '../../core/reach/index.ts';
+import { findSection, type SectionName } from '../../core/rig/index.ts';
+import { describeAct, packLiningMaps, type RimShape, type StepAct } from '../../core/steps/index.ts';
 import type { Editor } from './editor.ts';
 import type { PreparationClient } from './preparation-client.ts';
+import { getSectionMesh } from './section-mesh.ts';
 import { SimMeshes } from './sim-meshes.ts';
 import { type Follow, nameOf, StepChanges } from './step-changes.ts';
 
@@ -83,17 +85,52 @@ export class Preparing {
     });
   }
 
-  /** Gives what is drawn of a garment an inner side; of one that is simulated itself it rides on the outer. */
+  /** The step that gave a garment its inside here, if one did. */
+  findInside(garment: GarmentRecord): StepRecord | null {
+    const { sectionName } = garment.renders[0] ?? garment;
+    const isOne = (step: StepRecord): boolean =>
+      step.act.kind === 'thicken' && step.sectionName === sectionName;
+    return listSteps(this.#editor.document).findLast(isOne) ?? null;
+  }
+
+  /** Maps of thickness and edge in use, the settings where there is one alone, as the step takes them; null without either. */
+  #packLiningMaps(garment: GarmentRecord, thickness: number, rim: RimShape): Float32Array | null {
+    const { document, character } = this.#editor;
+    const { pointPositions: positions, faces } = getSectionMesh(character, findSection(character, garment));
+    const read = (kind: ChannelKind): Float32Array | null => {
+      const map = findChannel(document, garment.id, kind);
+      const values = map && document.arrays.get(map.id);
+      return values?.length === positions.length / 3 ? values : null;
+    };
+    const [thicknesses, rounded] = [read('thickness'), read('roundedEdge')];
+    if (!thicknesses && !rounded) return null;
+    const fill = (value: number): Float32Array => new Float32Array(positions.length / 3).fill(value);
+    return packLiningMaps(
+      { positions, triangles: faces },
+      thicknesses ?? fill(thickness),
+      rounded ?? fill(rim === 'rounded' ? 1 : 0),
+    );
+  }
+
+  /**
+   * Gives what is drawn of a garment an inner side, or makes the one that was made anew; of one that is simulated itself it
+   * rides on the outer. Maps of thickness and edge count instead of the two settings.
+   */
   async thicken(garment: GarmentRecord, thickness: number, rim: RimShape): Promise<void> {
     const drawn = nameOf(garment.renders[0] ?? garment);
-    const step = this.#changes.createStep(drawn, { kind: 'thicken', thickness, rim });
+    const packed = this.#packLiningMaps(garment, thickness, rim);
+    const act: StepAct = { kind: 'thicken', thickness, rim, ...(packed && { byMaps: true }) };
+    const made = this.findInside(garment);
+    const step = made ? { ...made, act } : this.#changes.createStep(drawn, act);
     const isItself = garment.renders.length === 0;
     await this.#changes.apply({
-      label: `Give ${garment.name} an inside`,
+      label: made ? `Make the inside of ${garment.name} anew` : `Give ${garment.name} an inside`,
       records: [[step.id, step]],
       step: step.id,
+      arrays: packed ? [[step.id, packed]] : [],
       transfers: this.#changes.listTransfers(drawn),
-      more: () => (isItself ? [[garment.id, { ...this.#changes.getNow(garment), lining: 'inside' }]] : []),
+      more: () =>
+        isItself && !made ? [[garment.id, { ...this.#changes.getNow(garment), lining: 'inside' }]] : [],
     });
   }
 

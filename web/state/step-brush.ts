@@ -5,7 +5,7 @@ import type { Store } from './store.ts';
 const RATIO = 1.15;
 const RADII = { least: 0.005, most: 1 } as const;
 /** Below so much (in the shown unit) a value changes by steps of this instead of by ratio: 0 is left again. */
-const LEAST_STEP = { cm: 0.5, '%': 5, '×': 0.05 } as const;
+const LEAST_STEP = { cm: 0.5, mm: 0.5, '%': 5, '×': 0.05 } as const;
 
 /** Makes the brush larger or smaller. @param steps - Up or down. */
 export function stepBrushRadius(session: Store<Session>, steps: number): void {

@@ -2,7 +2,7 @@
 export interface Channel {
   label: string;
   /** Unit that values are shown in, and how many of it one unit of the value makes (values are SI, or plain factors). */
-  unit: 'cm' | '%' | '×';
+  unit: 'cm' | 'mm' | '%' | '×';
   perUnit: number;
   /** No value leaves it. */
   range: readonly [low: number, high: number];
@@ -20,4 +20,6 @@ export interface Channel {
   none?: { from: number; words: string };
   /** True of a factor of some of the fabric's settings. */
   isScale?: boolean;
+  /** True of what a preparation step reads: what it makes is shipped, the map is not. */
+  isForMaking?: boolean;
 }

@@ -5,7 +5,9 @@ import { inwardLimit } from './inward-limit.ts';
 import { limitRoundness } from './limit-roundness.ts';
 import { lining } from './lining.ts';
 import { maxDistance } from './max-distance.ts';
+import { roundedEdge } from './rounded-edge.ts';
 import { stiffness } from './stiffness.ts';
+import { thickness } from './thickness.ts';
 
 export type { Channel } from './channel-definition.ts';
 export { NO_INWARD_LIMIT } from './inward-limit.ts';
@@ -20,6 +22,8 @@ const TABLE = {
   stiffness,
   damping,
   drag,
+  thickness,
+  roundedEdge,
 };
 
 /** What a map may hold vertex by vertex. */
@@ -28,6 +32,9 @@ export type ChannelKind = keyof typeof TABLE;
 export const CHANNELS: Readonly<Record<ChannelKind, Channel>> = TABLE;
 
 export const CHANNEL_KINDS = Object.keys(CHANNELS) as readonly ChannelKind[];
+
+/** Those that a shipment holds: the others are for preparation. */
+export const SHIPPED_KINDS = CHANNEL_KINDS.filter((kind) => !CHANNELS[kind].isForMaking);
 
 /** A value as it is shown, with its unit; or what it means when it is no measure. */
 export function formatValue(kind: ChannelKind, value: number): string {

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { GarmentRecord } from '../../../../core/document/index.ts';
+import { findChannel, type GarmentRecord, type StepRecord } from '../../../../core/document/index.ts';
 import type { RimShape } from '../../../../core/steps/index.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
@@ -15,74 +15,106 @@ export interface LiningCardProps {
 
 /** Of a garment with two sides: whether the inner one is simulated too. Of one with a single side: an inner one made. */
 export function LiningCard({ garment }: LiningCardProps) {
-  const { innerSides } = useWorkbench();
+  const { innerSides, preparing } = useWorkbench();
   const editor = useDocument();
   useStore(innerSides.store, (state) => state.known);
   const inner = innerSides.get(garment.renders[0] ?? garment);
   if (!inner) return null;
   const count = inner.reduce((sum, one) => sum + one, 0);
-  if (count === 0) return <InsideMaker garment={garment} />;
-  if (garment.renders.length > 0) return null;
+  const made = preparing.findInside(garment);
+  if (count === 0) return <InsideMaker garment={garment} made={null} />;
   const isRiding = garment.lining === 'inside';
   return (
-    <label
-      className="mt-2 flex items-start gap-1.5"
-      title="Half the points to simulate, and nothing comes through"
-    >
-      <input
-        type="checkbox"
-        className="mt-0.5 accent-teal"
-        checked={isRiding}
-        onChange={() =>
-          editor.updateRecord(isRiding ? 'Simulate the inside too' : 'Let the inside ride', garment, {
-            lining: isRiding ? 'none' : 'inside',
-          })
-        }
-      />
-      The inside ({count.toLocaleString('en')} points) rides on the outside
-    </label>
+    <>
+      {garment.renders.length === 0 && (
+        <label
+          className="mt-2 flex items-start gap-1.5"
+          title="Half the points to simulate, and nothing comes through"
+        >
+          <input
+            type="checkbox"
+            className="mt-0.5 accent-teal"
+            checked={isRiding}
+            onChange={() =>
+              editor.updateRecord(isRiding ? 'Simulate the inside too' : 'Let the inside ride', garment, {
+                lining: isRiding ? 'none' : 'inside',
+              })
+            }
+          />
+          The inside ({count.toLocaleString('en')} points) rides on the outside
+        </label>
+      )}
+      {made && <InsideMaker garment={garment} made={made} />}
+    </>
   );
 }
 
-function InsideMaker({ garment }: { garment: GarmentRecord }) {
+interface InsideMakerProps extends LiningCardProps {
+  /** The step that made the inside; null: there is none yet. */
+  made: StepRecord | null;
+}
+
+function InsideMaker({ garment, made }: InsideMakerProps) {
   const { preparing } = useWorkbench();
-  const [thickness, setThickness] = useState(THICKNESS);
-  const [rim, setRim] = useState<RimShape>('rounded');
+  const editor = useDocument();
+  const act = made?.act.kind === 'thicken' ? made.act : null;
+  const [thickness, setThickness] = useState(act?.thickness ?? THICKNESS);
+  const [rim, setRim] = useState<RimShape>(act?.rim ?? 'rounded');
+  const [hasThickness, hasEdge] = (['thickness', 'roundedEdge'] as const).map(
+    (kind) => findChannel(editor.document, garment.id, kind) !== null,
+  );
   return (
     <details className="mt-2">
-      <summary className="cursor-pointer font-semibold">Give it an inside</summary>
-      <NumberRow
-        label="Thickness"
-        value={1000 * thickness}
-        unit="mm"
-        min={0.5}
-        max={50}
-        step={0.5}
-        digits={1}
-        defaultValue={1000 * THICKNESS}
-        isLogarithmic
-        onChange={(mm) => setThickness(mm / 1000)}
-      />
-      <div className="mt-1 flex items-center gap-1.5">
-        <span className="text-soft">Edge</span>
-        <Choice
-          label="Edge"
-          value={rim}
-          options={[
-            { value: 'rounded', label: 'Rounded' },
-            { value: 'square', label: 'Square' },
-          ]}
-          onChange={(next) => setRim(next as RimShape)}
+      <summary className="cursor-pointer font-semibold">
+        {made ? 'Thickness of the inside' : 'Give it an inside'}
+      </summary>
+      {hasThickness ? (
+        <p className="mt-1 text-xs text-soft">As thick as its map of Thickness says.</p>
+      ) : (
+        <NumberRow
+          label="Thickness"
+          value={1000 * thickness}
+          unit="mm"
+          min={0.5}
+          max={50}
+          step={0.5}
+          digits={1}
+          defaultValue={1000 * THICKNESS}
+          isLogarithmic
+          onChange={(mm) => setThickness(mm / 1000)}
         />
+      )}
+      <div className="mt-1 flex items-center gap-1.5">
+        {hasEdge ? (
+          <span className="text-xs text-soft">Edges as its map of Rounded edge says.</span>
+        ) : (
+          <>
+            <span className="text-soft">Edge</span>
+            <Choice
+              label="Edge"
+              value={rim}
+              options={[
+                { value: 'rounded', label: 'Rounded' },
+                { value: 'square', label: 'Square' },
+              ]}
+              onChange={(next) => setRim(next as RimShape)}
+            />
+          </>
+        )}
         <button
           type="button"
-          className="btn ml-auto"
+          className="btn ml-auto shrink-0"
           title="An inner side behind the outer one, which it rides on"
           onClick={() => void runPreparation(() => preparing.thicken(garment, thickness, rim))}
         >
-          Make
+          {made ? 'Make anew' : 'Make'}
         </button>
       </div>
+      {!(hasThickness && hasEdge) && (
+        <p className="mt-1 text-xs text-soft">
+          By region: paint the channels Thickness and Rounded edge in Reach, then make it.
+        </p>
+      )}
     </details>
   );
 }

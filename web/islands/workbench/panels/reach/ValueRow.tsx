@@ -10,6 +10,8 @@ const SLIDER_TOPS: Readonly<Record<ChannelKind, number>> = {
   stiffness: 10,
   damping: 10,
   drag: 10,
+  thickness: 50,
+  roundedEdge: 100,
 };
 const MOST_TYPED = 1e6;
 
