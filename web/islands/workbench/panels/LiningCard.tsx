@@ -101,15 +101,15 @@ function InsideMaker({ garment, made }: InsideMakerProps) {
             />
           </>
         )}
-        <button
-          type="button"
-          className="btn ml-auto shrink-0"
-          title="An inner side behind the outer one, which it rides on"
-          onClick={() => void runPreparation(() => preparing.thicken(garment, thickness, rim))}
-        >
-          {made ? 'Make anew' : 'Make'}
-        </button>
       </div>
+      <button
+        type="button"
+        className="btn mt-1.5"
+        title="An inner side behind the outer one, which it rides on"
+        onClick={() => void runPreparation(() => preparing.thicken(garment, thickness, rim))}
+      >
+        {made ? 'Make anew' : 'Make'}
+      </button>
       {!(hasThickness && hasEdge) && (
         <p className="mt-1 text-xs text-soft">
           By region: paint the channels Thickness and Rounded edge in Reach, then make it.
