@@ -1,0 +1,176 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Page } from 'playwright-core';
+import { getGltfIo, readCharacter, writeCharacter } from '../formats/index.ts';
+import { findProjectRoot } from '../server/project-root.ts';
+import { getLamplighterFile } from '../server/seed-demo.ts';
+import { openPage, openStage, type Stage, waitUntilSaved } from './application.ts';
+
+const ROOT = findProjectRoot();
+const FOLDER = join(ROOT, 'docs', 'screenshots');
+/** The place of the canvas that the picture of a brush is taken at. */
+const ON_CLOTH = [600, 330] as const;
+
+type Take = (page: Page) => Promise<void>;
+
+async function open(page: Page, character: string, key: string): Promise<void> {
+  await page
+    .getByRole('link', { name: `Open ${character}`, exact: true })
+    .first()
+    .click();
+  await page.waitForSelector('[data-preview=moving]');
+  await page.keyboard.press(key);
+}
+
+/** Until the reel has its figures. */
+async function measured(page: Page): Promise<void> {
+  await page.waitForTimeout(500);
+  await page.waitForSelector('[data-trial=done]', { timeout: 90_000 });
+  await page.waitForTimeout(1200);
+}
+
+const choose = (page: Page, garment: string): Promise<void> =>
+  page
+    .getByRole('button', { name: new RegExp(`^${garment}`) })
+    .first()
+    .click();
+
+async function prepareDelivery(page: Page): Promise<void> {
+  await open(page, 'Ferry pilot, as delivered', '2');
+  await page.getByRole('button', { name: 'Make Oilskin coat a garment' }).click();
+  await page.getByRole('list', { name: 'Mesh health' }).waitFor({ timeout: 60_000 });
+}
+
+/** Each main view, from the demo. */
+const TAKES: Readonly<Record<string, Take>> = {
+  library: async (page) => {
+    await page.waitForTimeout(1500);
+  },
+  intake: async (page) => {
+    await open(page, 'Ferry pilot', '1');
+    await measured(page);
+  },
+  garment: async (page) => {
+    await prepareDelivery(page);
+    await page.getByRole('button', { name: 'Show Turned triangles' }).click();
+    await page.waitForTimeout(2500);
+  },
+  'sim-mesh': async (page) => {
+    await prepareDelivery(page);
+    await page.getByRole('button', { name: /^Mend all/ }).click();
+    await page.waitForTimeout(12_000);
+    await page.keyboard.press('3');
+    await page.getByRole('button', { name: 'Build the sim mesh' }).click();
+    await page.getByText('Bind pose off by').waitFor({ timeout: 60_000 });
+    await page.waitForTimeout(2000);
+  },
+  weights: async (page) => {
+    await open(page, 'Lamplighter', '2');
+    await measured(page);
+    await choose(page, 'Under-smock');
+    await page.getByRole('button', { name: 'Paint weights' }).click();
+    await page.waitForTimeout(1500);
+    await page.mouse.move(ON_CLOTH[0], ON_CLOTH[1] + 60);
+    await page.waitForTimeout(600);
+  },
+  reach: async (page) => {
+    await open(page, 'Ferry pilot', '4');
+    await choose(page, 'Poncho');
+    await measured(page);
+    await page.mouse.move(...ON_CLOTH);
+    await page.waitForTimeout(600);
+  },
+  ramp: async (page) => {
+    await open(page, 'Ferry pilot', '4');
+    await choose(page, 'Poncho');
+    await page
+      .getByRole('button', { name: 'bind pose' })
+      .or(page.getByRole('radio', { name: 'bind pose' }))
+      .click();
+    await page.getByRole('tab', { name: 'Ramp' }).click();
+    await page.waitForTimeout(1500);
+  },
+  bodies: async (page) => {
+    await open(page, 'Ferry pilot', '5');
+    await choose(page, 'Poncho');
+    await page.getByText('forearm_l').first().click();
+    await measured(page);
+  },
+  fabric: async (page) => {
+    await open(page, 'Ferry pilot', '6');
+    await choose(page, 'Poncho');
+    await measured(page);
+  },
+  compare: async (page) => {
+    await open(page, 'Ferry pilot', '6');
+    await page.getByRole('link', { name: 'Compare' }).click();
+    await page.waitForURL(/compare$/);
+    await page.waitForSelector('[data-preview=moving]');
+    await measured(page);
+  },
+  ship: async (page) => {
+    await open(page, 'Lamplighter', '7');
+    await measured(page);
+  },
+  versions: async (page) => {
+    await open(page, 'Ferry pilot', '6');
+    const setFriction = async (value: string): Promise<void> => {
+      await page.getByRole('textbox', { name: 'Friction' }).fill(value);
+      await page.keyboard.press('Enter');
+    };
+    const dialog = page.getByRole('dialog', { name: 'Versions' });
+    await setFriction('0.31');
+    await page.getByRole('button', { name: 'Versions', exact: true }).click();
+    await dialog.getByLabel('Name of the version').fill('Before the smoother coat');
+    await page.keyboard.press('Enter');
+    await dialog.getByText('Before the smoother coat').waitFor();
+    await page.keyboard.press('Escape');
+    await setFriction('0.2');
+    await waitUntilSaved(page);
+    await page.getByRole('button', { name: 'Versions', exact: true }).click();
+    await dialog.getByText(/friction/).waitFor();
+    await page.waitForTimeout(800);
+  },
+  'new-version': async (page) => {
+    await open(page, 'Lamplighter', '1');
+    const name = 'Lamplighter.glb';
+    const file = await getLamplighterFile(join(ROOT, '.cobweb', 'cache'));
+    const { character } = await readCharacter([{ name, bytes: readFileSync(file) }]);
+    const scarf = character.sections.find((section) => section.name === 'Neck scarf')!;
+    scarf.name = scarf.meshName = character.skeleton.names[scarf.node] = 'Scarf low';
+    character.clips = character.clips.filter((clip) => clip.name === 'walk');
+    const bytes = await (await getGltfIo()).writeBinary(writeCharacter(character));
+    await page
+      .getByLabel('Files of the new version')
+      .setInputFiles({ name: 'Lamplighter v2.glb', mimeType: '', buffer: Buffer.from(bytes) });
+    await page
+      .getByRole('dialog')
+      .getByText('Garment Neck scarf has no section')
+      .waitFor({ timeout: 60_000 });
+    await page.waitForTimeout(500);
+  },
+};
+
+// Pictures for the documents, taken when they are asked for: COBWEB_SCREENSHOTS=all, or names with commas between.
+const asked = process.env.COBWEB_SCREENSHOTS;
+if (asked) {
+  describe('screenshots', () => {
+    let stage: Stage;
+    beforeEach(async () => {
+      stage = await openStage();
+    });
+    afterEach(() => stage?.close());
+
+    for (const name of Object.keys(TAKES).filter(
+      (one) => asked === 'all' || asked.split(',').includes(one),
+    )) {
+      it(`${name}.png`, async () => {
+        const page = await openPage(stage);
+        await page.addInitScript(() => localStorage.setItem('light-drawing', 'off'));
+        await page.reload();
+        await TAKES[name]!(page);
+        await page.screenshot({ path: join(FOLDER, `${name}.png`) });
+      });
+    }
+  });
+}
