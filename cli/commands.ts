@@ -1,8 +1,5 @@
-import { IntakeError } from '../formats/index.ts';
-import { SetupError } from '../server/setup-error.ts';
 import type { Command } from './command.ts';
 import { toPrintable } from './printable.ts';
-import { UsageError } from './usage-error.ts';
 
 const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   start: () => import('./commands/start.ts'),
@@ -16,6 +13,9 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   map: () => import('./commands/map.ts'),
   bench: () => import('./commands/bench.ts'),
 };
+
+/** Names of errors that are told in one line. */
+const EXPECTED: ReadonlySet<string> = new Set(['IntakeError', 'UsageError', 'SetupError']);
 
 const SUMMARIES = `  start     start the application with its demo data
   test      run the checks and tests
@@ -53,7 +53,7 @@ export async function runCommand(name: string, args: string[]): Promise<number> 
   try {
     return await command.run(args);
   } catch (error) {
-    if (error instanceof IntakeError || error instanceof UsageError || error instanceof SetupError) {
+    if (error instanceof Error && EXPECTED.has(error.name)) {
       console.error(toPrintable(`cobweb ${name}: ${error.message}`));
       return 2;
     }

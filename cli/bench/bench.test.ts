@@ -49,8 +49,9 @@ describe('the bench', () => {
     }
     // Its distance is less than half the spacing: by faces.
     expect(selfCollision.ratio).below(5);
-    // On a machine at rest 80 and more; 60 are needed.
-    expect(threeGarments.framesPerSecond).above(50);
+    // A frame of the three takes 12 to 17 times as long as one of the skirt in the same run: 80 a second and more on a machine at rest.
+    const skirt = runs[1]!.microsecondsPerFrame.kernel;
+    expect(1e6 / threeGarments.framesPerSecond / skirt).below(25);
     expect(brush.vertices).above(100_000);
     expect(brush.touched).above(1000);
     // On a machine at rest the median is half a frame; here other tests run beside.

@@ -13,6 +13,7 @@ import { findProjectRoot } from '../../server/project-root.ts';
 import { seedDemo } from '../../server/seed-demo.ts';
 import { createTestDatabase } from '../../server/test-database.ts';
 import type { Command } from '../command.ts';
+import { runHere } from '../test-command.ts';
 
 describe('pipeline commands', function () {
   this.timeout(240_000);
@@ -20,17 +21,16 @@ describe('pipeline commands', function () {
   const folder = mkdtempSync(join(tmpdir(), 'cobweb-cli-'));
   const strip = join(folder, 'strip.glb');
 
-  const run = (args: string[], environment: Record<string, string> = {}) => {
+  const run = (args: string[], environment: Record<string, string> = {}) =>
+    runHere(folder, args, environment);
+
+  /** In a process of its own, as from a terminal. */
+  const start = (...args: string[]) => {
     const loader = pathToFileURL(join(root, 'node_modules/tsx/dist/loader.mjs')).href;
     const { status, stdout, stderr } = spawnSync(
       process.execPath,
       ['--import', loader, join(root, 'cli/main.ts'), ...args],
-      {
-        cwd: folder,
-        encoding: 'utf8',
-        maxBuffer: 1e8,
-        env: { ...process.env, NODE_NO_WARNINGS: '1', ...environment },
-      },
+      { cwd: folder, encoding: 'utf8', env: { ...process.env, NODE_NO_WARNINGS: '1' } },
     );
     return { status, stdout, stderr };
   };
@@ -39,7 +39,7 @@ describe('pipeline commands', function () {
   after(() => rmSync(folder, { recursive: true }));
 
   it('explain themselves, and refuse what they do not know', async () => {
-    const help = run(['--help']).stdout;
+    const help = start('--help').stdout;
     const names = [...help.matchAll(/^ {2}(\w+) {2}/gm)].map(([, name]) => name!);
     expect(names.length).above(9);
     for (const name of names) {
@@ -47,45 +47,47 @@ describe('pipeline commands', function () {
       expect(command.usage).match(new RegExp(`^Usage: \\./cobweb ${name}\\b`));
       expect(help).contain(command.summary);
     }
-    expect(run(['map', '--help'])).include({ status: 0 });
-    expect(run(['dance'])).include({
+    expect(await run(['map', '--help'])).include({ status: 0 });
+    expect(await run(['dance'])).include({
       status: 2,
       stderr: 'cobweb: there is no command "dance". ./cobweb --help lists them.\n',
     });
-    expect(run(['inspect', '--colour', strip]).status).equal(2);
-    expect(run(['inspect']).status).equal(2);
+    expect((await run(['inspect', '--colour', strip])).status).equal(2);
+    expect((await run(['inspect'])).status).equal(2);
   });
 
-  it('inspect: exit 0 with the report, 2 with the reason', () => {
-    const report = JSON.parse(run(['inspect', 'strip.glb', '--json']).stdout) as {
+  it('inspect: exit 0 with the report, 2 with the reason', async () => {
+    const report = JSON.parse((await run(['inspect', 'strip.glb', '--json'])).stdout) as {
       counts: { joints: number };
       clips: unknown[];
     };
     expect(report.counts.joints).equal(2);
-    const listed = run(['inspect', strip]).stdout;
+    const listed = (await run(['inspect', strip])).stdout;
     expect(listed)
       .contain('bend: 2.00 s')
       .and.match(/^size {7}\d\.\d{3} x \d\.\d{3} x \d\.\d{3} m in bind pose$/m);
     expect(listed).match(/\d+ triangles, [12] influences/);
     writeFileSync(join(folder, 'torn.glb'), createStrip().toGlb().slice(0, 500));
-    const torn = run(['inspect', 'torn.glb']);
+    const torn = await run(['inspect', 'torn.glb']);
     expect(torn.status).equal(2);
     expect(torn.stderr).match(/^cobweb inspect: torn\.glb, header: \d+ bytes are declared, 500 are there/);
-    const told = run(['inspect', 'torn.glb', '--json']);
+    const told = await run(['inspect', 'torn.glb', '--json']);
     expect(told.status).equal(2);
     expect((JSON.parse(told.stdout) as { error: { code: string } }).error.code).equal('truncated');
-    expect(run(['inspect', 'nowhere.glb']).stderr).contain('there is no such file');
+    expect((await run(['inspect', 'nowhere.glb'])).stderr).contain('there is no such file');
   });
 
-  it('inspect: a .gltf finds its buffer beside it, and nothing above its folder', () => {
+  it('inspect: a .gltf finds its buffer beside it, and nothing above its folder', async () => {
     const builder = createStrip();
     builder.json.buffers.push({ uri: 'strip%20data.bin' });
     writeFileSync(join(folder, 'strip.gltf'), JSON.stringify(builder.finish()));
     writeFileSync(join(folder, 'strip data.bin'), builder.bytes);
-    expect(run(['inspect', 'strip.gltf']).status).equal(0);
+    expect((await run(['inspect', 'strip.gltf'])).status).equal(0);
     builder.json.buffers[0]!.uri = '../../../../../../etc/hostname';
     writeFileSync(join(folder, 'strip.gltf'), JSON.stringify(builder.finish()));
-    expect(run(['inspect', 'strip.gltf']).stderr).contain('needs "hostname", which did not come along');
+    expect((await run(['inspect', 'strip.gltf'])).stderr).contain(
+      'needs "hostname", which did not come along',
+    );
   });
 
   it('pose: the vertices of the file in its own order, by name or number of the clip', async () => {
@@ -94,7 +96,7 @@ describe('pipeline commands', function () {
     pose.setClip(character.clips[0]!, 0.7);
     const expected = [...poseSection(character, 0, pose)];
     for (const clip of ['bend', '0']) {
-      const { stdout } = run(['pose', strip, '--clip', clip, '--time', '0.7', '--json']);
+      const { stdout } = await run(['pose', strip, '--clip', clip, '--time', '0.7', '--json']);
       const { sections } = JSON.parse(stdout) as {
         sections: { mesh: string; primitive: number; positions: number[] }[];
       };
@@ -102,10 +104,10 @@ describe('pipeline commands', function () {
       expect(sections[0]).include({ mesh: 'Strip', primitive: 0 });
       expect(sections[0]!.positions).deep.equal(expected);
     }
-    expect(run(['pose', strip, '--clip', 'jump']).stderr).contain(
+    expect((await run(['pose', strip, '--clip', 'jump'])).stderr).contain(
       'there is no clip "jump". The file has: 0 "bend".',
     );
-    expect(run(['pose', strip, '--time', 'noon']).status).equal(2);
+    expect((await run(['pose', strip, '--time', 'noon'])).status).equal(2);
   });
 
   it('ship: a character of the database by its name, and a shipped file again with the same cloth', async () => {
@@ -117,21 +119,23 @@ describe('pipeline commands', function () {
     await pool.close();
     await seeding.close();
     const environment = { DATABASE_URL: url };
-    const shipped = run(['ship', 'Saltreed/Ferry pilot', '-o', 'pilot.glb', '--json'], environment);
+    const shipped = await run(['ship', 'Saltreed/Ferry pilot', '-o', 'pilot.glb', '--json'], environment);
     expect(shipped.stderr).equal('');
     const told = JSON.parse(shipped.stdout) as { revision: number; validation: { errors: number } };
     expect(told.validation.errors).equal(0);
     expect(told.revision).at.least(1);
     const first = readFileSync(join(folder, 'pilot.glb'));
     expect((await readCharacter([{ name: 'pilot.glb', bytes: first }])).authored!.arrays.size).equal(2);
-    const rewritten = run(['ship', 'pilot.glb', '-o', 'again.glb', '--json']);
+    const rewritten = await run(['ship', 'pilot.glb', '-o', 'again.glb', '--json']);
     expect(rewritten.status).equal(0);
     expect(rewritten.stdout).not.contain('"revision"');
     const again = await readCharacter([
       { name: 'pilot.glb', bytes: readFileSync(join(folder, 'again.glb')) },
     ]);
     expect(again.authored).deep.equal((await readCharacter([{ name: 'pilot.glb', bytes: first }])).authored);
-    expect(run(['ship', 'Nobody', '-o', 'x.glb'], environment).stderr).contain('Saltreed/Ferry pilot');
-    expect(run(['ship', strip, '-o', 'x.glb']).stderr).contain('has no cloth data');
+    expect((await run(['ship', 'Nobody', '-o', 'x.glb'], environment)).stderr).contain(
+      'Saltreed/Ferry pilot',
+    );
+    expect((await run(['ship', strip, '-o', 'x.glb'])).stderr).contain('has no cloth data');
   });
 });

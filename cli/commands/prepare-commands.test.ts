@@ -1,30 +1,19 @@
-import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { pathToFileURL } from 'node:url';
 import { expect } from 'chai';
 import { createSleeve, createTwoSided } from '../../core/mesh/test-ugly.ts';
 import { createSkirt, createWardrobe } from '../../core/prepare/test-wardrobe.ts';
 import { bindSection, toDenseWeights } from '../../core/rig/index.ts';
 import { validateGlb } from '../../formats/gltf/validate-glb.ts';
 import { getGltfIo, readCharacter, writeCharacter, writeObj } from '../../formats/index.ts';
-import { findProjectRoot } from '../../server/project-root.ts';
+import { runHere } from '../test-command.ts';
 
 describe('commands that prepare garments', function () {
   this.timeout(240_000);
-  const root = findProjectRoot();
   const folder = mkdtempSync(join(tmpdir(), 'cobweb-prepare-'));
 
-  const run = (...args: string[]) => {
-    const loader = pathToFileURL(join(root, 'node_modules/tsx/dist/loader.mjs')).href;
-    const { status, stdout, stderr } = spawnSync(
-      process.execPath,
-      ['--import', loader, join(root, 'cli/main.ts'), ...args],
-      { cwd: folder, encoding: 'utf8', env: { ...process.env, NODE_NO_WARNINGS: '1' } },
-    );
-    return { status, stdout, stderr };
-  };
+  const run = (...args: string[]) => runHere(folder, args);
   const read = async (name: string) =>
     (await readCharacter([{ name, bytes: readFileSync(join(folder, name)) }])).character;
 
@@ -48,8 +37,8 @@ describe('commands that prepare garments', function () {
   });
   after(() => rmSync(folder, { recursive: true }));
 
-  it('check: exit 1 with what is severe, 0 without, and what there is when a section is not', () => {
-    const torn = run('check', 'torn.glb', '--section', 'Skirt', '--json');
+  it('check: exit 1 with what is severe, 0 without, and what there is when a section is not', async () => {
+    const torn = await run('check', 'torn.glb', '--section', 'Skirt', '--json');
     expect(torn.status).equal(1);
     const told = JSON.parse(torn.stdout) as {
       sections: { name: string; findings: { kind: string; fix: string }[] }[];
@@ -64,10 +53,17 @@ describe('commands that prepare garments', function () {
       limit: 0,
       fix: 'weld',
     });
-    const sound = run('check', 'sound.glb');
+    const sound = await run('check', 'sound.glb');
     expect(sound.status).equal(0);
     expect(sound.stdout).contain('Leg:').contain('There are no UVs');
-    const strict = run('check', 'sound.glb', '--limit', 'sliverAngle=60', '--limit', 'severeSliverAngle=59');
+    const strict = await run(
+      'check',
+      'sound.glb',
+      '--limit',
+      'sliverAngle=60',
+      '--limit',
+      'severeSliverAngle=59',
+    );
     expect(strict.stdout).contain('limit 59 ° smallest angle');
     expect(strict.status).equal(1);
     for (const [limit, reason] of [
@@ -75,18 +71,18 @@ describe('commands that prepare garments', function () {
       ['sliverAngle', 'sliverAngle is a number from 0 to 60; it is "".'],
       ['sliverAngle=75', 'sliverAngle is a number from 0 to 60; it is "75".'],
     ]) {
-      const refused = run('check', 'sound.glb', '--limit', limit!);
+      const refused = await run('check', 'sound.glb', '--limit', limit!);
       expect(refused.status).equal(2);
       expect(refused.stderr).contain(reason!);
     }
-    expect(run('check', 'sound.glb', '--section', 'Cape')).include({
+    expect(await run('check', 'sound.glb', '--section', 'Cape')).include({
       status: 2,
       stderr: 'cobweb check: there is no section "Cape". There are:\n  Leg\n  Skirt\n',
     });
   });
 
   it('remesh: the figures, a skinned GLB, and an OBJ of the same places', async () => {
-    const made = run(
+    const made = await run(
       'remesh',
       'sound.glb',
       '--section',
@@ -115,20 +111,34 @@ describe('commands that prepare garments', function () {
       warnings: 0,
     });
     expect(
-      run('remesh', 'sound.glb', '--section', 'Skirt', '--edge', '4', '--border', '60', '-o', 'skirt-sim.obj')
-        .stdout,
+      (
+        await run(
+          'remesh',
+          'sound.glb',
+          '--section',
+          'Skirt',
+          '--edge',
+          '4',
+          '--border',
+          '60',
+          '-o',
+          'skirt-sim.obj',
+        )
+      ).stdout,
     ).match(/points +\d+\ntriangles +\d+\nspacing +[34]\.\d\d cm/);
     const obj = await read('skirt-sim.obj');
     expect(obj.sections[0]!.positions.length / 3).equal(figures.points);
-    expect(run('remesh', 'sound.glb', '--section', 'Skirt', '--edge', 'wide', '-o', 'x.glb').stderr).contain(
-      '--edge must be a number from 0.001 to 100000; it is "wide"',
-    );
-    expect(run('remesh', 'sound.glb', '--section', 'Skirt', '--edge', '4', '-o', 'x.fbx').status).equal(2);
+    expect(
+      (await run('remesh', 'sound.glb', '--section', 'Skirt', '--edge', 'wide', '-o', 'x.glb')).stderr,
+    ).contain('--edge must be a number from 0.001 to 100000; it is "wide"');
+    expect(
+      (await run('remesh', 'sound.glb', '--section', 'Skirt', '--edge', '4', '-o', 'x.fbx')).status,
+    ).equal(2);
   });
 
-  it('remesh: says what it lost, and exits with 1; keeps tubes whole; needs no name where there is one section', () => {
+  it('remesh: says what it lost, and exits with 1; keeps tubes whole; needs no name where there is one section', async () => {
     writeFileSync(join(folder, 'sleeve.obj'), writeObj('Sleeve', createSleeve(8, 0.05, 0.4)));
-    const sleeve = run('remesh', 'sleeve.obj', '--edge', '2', '-o', 'sleeve-sim.obj', '--json');
+    const sleeve = await run('remesh', 'sleeve.obj', '--edge', '2', '-o', 'sleeve-sim.obj', '--json');
     expect(sleeve.stderr).equal('');
     expect(sleeve.status).equal(0);
     const told = JSON.parse(sleeve.stdout) as {
@@ -143,16 +153,16 @@ describe('commands that prepare garments', function () {
       join(folder, 'limb.obj'),
       writeObj('Limb', createSleeve(12, 0.05, 0.4, { isClosed: true })),
     );
-    const limb = run('remesh', 'limb.obj', '--edge', '12', '-o', 'limb-sim.obj');
+    const limb = await run('remesh', 'limb.obj', '--edge', '12', '-o', 'limb-sim.obj');
     expect(limb.status).equal(1);
     expect(limb.stderr).match(/^Limb: Its volume is \d+ % less than the source's/);
     expect(limb.stdout).match(/volume +\d+\.\d % of the source's/);
   });
 
-  it('remesh: keeps one side where it is certain that there are two, and as it is told', () => {
+  it('remesh: keeps one side where it is certain that there are two, and as it is told', async () => {
     writeFileSync(join(folder, 'coat.obj'), writeObj('Coat', createTwoSided(12, 12, 0.02, true)));
-    const area = (...more: string[]): { area: number; sides: string } => {
-      const { stdout, stderr } = run(
+    const area = async (...more: string[]): Promise<{ area: number; sides: string }> => {
+      const { stdout, stderr } = await run(
         'remesh',
         'coat.obj',
         '--edge',
@@ -166,53 +176,57 @@ describe('commands that prepare garments', function () {
       const told = JSON.parse(stdout) as { area: { made: number }; sides: string };
       return { area: told.area.made, sides: told.sides };
     };
-    const [judged, both] = [area(), area('--sides', 'both')];
+    const [judged, both] = [await area(), await area('--sides', 'both')];
     expect(judged.sides).contain('two; the outer was kept');
     expect(both.area / judged.area).within(1.8, 2.3);
-    expect(run('remesh', 'coat.obj', '--edge', '8', '-o', 'x.obj', '--sides', 'left')).include({ status: 2 });
+    expect(await run('remesh', 'coat.obj', '--edge', '8', '-o', 'x.obj', '--sides', 'left')).include({
+      status: 2,
+    });
   });
 
-  it('remesh: refuses what takes too long with an edge that fits, what is longer than all, and what cannot be written', () => {
-    const fine = run('remesh', 'coat.obj', '--edge', '0.05', '-o', 'x.obj');
+  it('remesh: refuses what takes too long with an edge that fits, what is longer than all, and what cannot be written', async () => {
+    const fine = await run('remesh', 'coat.obj', '--edge', '0.05', '-o', 'x.obj');
     expect(fine.status).equal(2);
     const [, proposed] = /Take ([\d.]+) cm or more\. Or use --force\./.exec(fine.stderr)!;
     expect(Number(proposed)).within(0.2, 0.5);
     expect(fine.stderr).match(/about \d+ minutes/);
-    expect(run('remesh', 'coat.obj', '--edge', '500', '-o', 'x.obj').stderr).contain(
+    expect((await run('remesh', 'coat.obj', '--edge', '500', '-o', 'x.obj')).stderr).contain(
       'cm from corner to corner',
     );
-    expect(run('remesh', 'sound.glb', '--edge', '5', '-o', 'x.obj').stderr).contain(
+    expect((await run('remesh', 'sound.glb', '--edge', '5', '-o', 'x.obj')).stderr).contain(
       'name one with --section. There are:\n  Leg',
     );
-    expect(run('remesh', 'coat.obj', '--edge', '9', '-o', 'nowhere/x.obj')).include({
+    expect(await run('remesh', 'coat.obj', '--edge', '9', '-o', 'nowhere/x.obj')).include({
       status: 2,
       stderr: 'cobweb remesh: nowhere/x.obj: it cannot be written: there is no such folder.\n',
     });
-    expect(run('transfer', 'sound.glb', 'skirt.obj', '-o', '.')).include({ status: 2 });
+    expect(await run('transfer', 'sound.glb', 'skirt.obj', '-o', '.')).include({ status: 2 });
   });
 
-  it('transfer: refuses a garment in another unit or another place, and what cannot hold weights', () => {
+  it('transfer: refuses a garment in another unit or another place, and what cannot hold weights', async () => {
     const scaled = (factor: number, away = 0): void => {
       const { positions, triangles } = createSkirt();
       const moved = positions.map((value, i) => factor * value + (i % 3 === 0 ? away : 0));
       writeFileSync(join(folder, 'misplaced.obj'), writeObj('misplaced', { positions: moved, triangles }));
     };
-    const refuse = (): string => {
-      const { status, stderr } = run('transfer', 'sound.glb', 'misplaced.obj', '-o', 'x.glb');
+    const refuse = async (): Promise<string> => {
+      const { status, stderr } = await run('transfer', 'sound.glb', 'misplaced.obj', '-o', 'x.glb');
       expect(status).equal(2);
       return stderr;
     };
     scaled(100);
-    expect(refuse())
+    expect(await refuse())
       .contain('misplaced: nothing of it is near the body')
       .and.contain('Scaled by 0.01 it would fit');
     scaled(1, 5);
-    expect(refuse()).match(/it lies \d+(\.\d+)? m away/);
-    expect(run('transfer', 'sound.glb', 'skirt.obj', '-o', 'x.obj').stderr).contain('must end in .glb');
+    expect(await refuse()).match(/it lies \d+(\.\d+)? m away/);
+    expect((await run('transfer', 'sound.glb', 'skirt.obj', '-o', 'x.obj')).stderr).contain(
+      'must end in .glb',
+    );
   });
 
   it('transfer: an unskinned garment takes over weights and morphs of the body', async () => {
-    const made = run('transfer', 'sound.glb', 'skirt.obj', '-o', 'dressed.glb', '--json');
+    const made = await run('transfer', 'sound.glb', 'skirt.obj', '-o', 'dressed.glb', '--json');
     expect(made.stderr).equal('');
     const told = JSON.parse(made.stdout) as {
       sections: { matched: number; filled: number; farOff: number; morphs: number }[];
@@ -232,6 +246,8 @@ describe('commands that prepare garments', function () {
       const radius = (p: Float32Array): number => Math.hypot(p[3 * v]!, p[3 * v + 2]!);
       expect(radius(wide) - radius(bind)).closeTo(0.03, 0.003);
     }
-    expect(run('transfer', 'skirt.obj', 'skirt.obj', '-o', 'x.glb').stderr).contain('no skinned body');
+    expect((await run('transfer', 'skirt.obj', 'skirt.obj', '-o', 'x.glb')).stderr).contain(
+      'no skinned body',
+    );
   });
 });

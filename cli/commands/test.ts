@@ -101,8 +101,20 @@ function runChecks(): Count {
   return count;
 }
 
-/** Run at the same time, each on a processor of its own. What is drawn in a browser needs both, and comes last. */
-const GROUPS: readonly (readonly Part[])[] = [['core'], ['web', 'formats', 'demo', 'server', 'cli']];
+/** Folders with tests that take about as long, run at the same time, each on a processor of its own. What is drawn in a browser needs both, and comes last. */
+const GROUPS: readonly (readonly { part: Part; folder: string; glob: string }[])[] = [
+  [{ part: 'core', folder: 'core/', glob: 'core/!(mesh)/**' }],
+  [
+    { part: 'core', folder: 'core/mesh/', glob: 'core/mesh/**' },
+    ...(['web', 'formats', 'demo', 'server', 'cli'] as const).map((part) => ({
+      part,
+      folder: `${part}/`,
+      glob: `${part}/**`,
+    })),
+  ],
+];
+/** Everything in it belongs to the other group. */
+const APART = 'core/mesh/';
 
 /** Tests that a change since a revision can break. */
 function listAffected(revision: string): string[] {
@@ -118,13 +130,17 @@ async function runMocha(
   grep: string | undefined,
   only: readonly string[] | null,
 ): Promise<Count[]> {
-  const listFiles = (part: Part, ending: string): string[] =>
-    only?.filter((file) => file.startsWith(`${part}/`)) ?? [`${part}/**/*.${ending}.ts`];
+  const listFiles = (folder: string, glob: string): string[] =>
+    only?.filter((file) => file.startsWith(folder) && (folder !== 'core/' || !file.startsWith(APART))) ?? [
+      glob,
+    ];
 
   const wanted = GROUPS.map((group) =>
-    group.filter((part) => parts.includes(part)).flatMap((part) => listFiles(part, 'test')),
+    group
+      .filter(({ part }) => parts.includes(part))
+      .flatMap(({ folder, glob }) => listFiles(folder, `${glob}/*.test.ts`)),
   ).filter((files) => files.length > 0);
-  const inBrowser = parts.includes('e2e') ? listFiles('e2e', 'e2e') : [];
+  const inBrowser = parts.includes('e2e') ? listFiles('e2e/', 'e2e/**/*.e2e.ts') : [];
   const isInBrowser = inBrowser.length > 0;
   if (wanted.length === 0 && !isInBrowser) return [];
   const folder = makeTemporaryFolder('cobweb-test-');
