@@ -61,8 +61,8 @@ const TAKES: Readonly<Record<string, Take>> = {
     await page.waitForTimeout(12_000);
     await page.keyboard.press('3');
     await page.getByRole('button', { name: 'Build the sim mesh' }).click();
-    await page.getByText('Bind pose off by').waitFor({ timeout: 60_000 });
-    await page.waitForTimeout(2000);
+    await page.getByText('Near wished length').waitFor({ timeout: 60_000 });
+    await page.waitForTimeout(1500);
   },
   weights: async (page) => {
     await open(page, 'Lamplighter', '2');
@@ -89,6 +89,15 @@ const TAKES: Readonly<Record<string, Take>> = {
       .click();
     await page.getByRole('tab', { name: 'Ramp' }).click();
     await page.waitForTimeout(1500);
+    for (const [end, x, y] of [
+      ['Low end', 612, 204],
+      ['High end', 591, 433],
+    ] as const) {
+      await page.getByRole('radio', { name: end }).click();
+      await page.mouse.click(x, y);
+    }
+    await page.getByRole('button', { name: 'Ramp', exact: true }).click();
+    await page.waitForTimeout(2500);
   },
   bodies: async (page) => {
     await open(page, 'Ferry pilot', '5');
@@ -128,7 +137,10 @@ const TAKES: Readonly<Record<string, Take>> = {
     await setFriction('0.2');
     await waitUntilSaved(page);
     await page.getByRole('button', { name: 'Versions', exact: true }).click();
-    await dialog.getByText(/friction/).waitFor();
+    await dialog
+      .getByText(/friction/)
+      .first()
+      .waitFor();
     await page.waitForTimeout(800);
   },
   'new-version': async (page) => {

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { GarmentRecord } from '../../../../core/document/index.ts';
+import type { SidesVerdict } from '../../../../core/mesh/index.ts';
 import { findSection, type SectionName } from '../../../../core/rig/index.ts';
 import type { SimMeshSettings } from '../../../state/sim-meshes.ts';
 import { useStore } from '../../../state/store.ts';
@@ -7,45 +8,51 @@ import { useWorkbench } from '../../../state/workbench.ts';
 import type { SimMeshFigures as Figures } from '../../../workers/prepare-protocol.ts';
 import { measureSpacing } from './measure-spacing.ts';
 
+export interface MeasuredSimMesh {
+  /** Of the mesh as it is now; null until that is known. */
+  figures: Figures | null;
+  /** Whether what it is made over has two sides, as last known. */
+  verdict: SidesVerdict | null;
+}
+
 /**
- * What is measured of the mesh that a garment is simulated on, anew when it is another; null until it is known.
+ * What is measured of the mesh that a garment is simulated on, anew when it is another.
  * @param others - Sections that it was made over beside the garment's own.
  */
 export function useSimMeshFigures(
   garment: GarmentRecord,
   built: SimMeshSettings | null,
   others: readonly SectionName[],
-): Figures | null {
+): MeasuredSimMesh {
   const { editor, preparing, session } = useWorkbench();
   const clip = useStore(session, (state) => state.clip);
-  const [figures, setFigures] = useState<Figures | null>(null);
   const section = editor.character.sections[findSection(editor.character, garment)];
   const { renders, sectionIndex, sectionName } = garment;
+  const [measured, setMeasured] = useState<{ of: readonly unknown[]; figures: Figures } | null>(null);
+  const of = [preparing, section, renders.length, clip];
   // biome-ignore lint/correctness/useExhaustiveDependencies: a garment's record is another object after every change of it
-  useEffect(
-    function measure() {
-      let isCurrent = true;
-      const own = { sectionIndex, sectionName };
-      preparing.client
-        .measure({
-          section: own,
-          renders,
-          clip,
-          edgeLength: built?.edgeLength ?? null,
-          over: [renders[0] ?? own, ...others],
-          sides: built?.sides ?? 'judged',
-        })
-        .then(
-          (measured) => isCurrent && setFigures(measured),
-          () => isCurrent && setFigures(null),
-        );
-      return () => {
-        isCurrent = false;
-      };
-    },
-    [preparing, section, renders.length, clip],
-  );
-  return figures;
+  useEffect(function measure() {
+    let isCurrent = true;
+    const own = { sectionIndex, sectionName };
+    preparing.client
+      .measure({
+        section: own,
+        renders,
+        clip,
+        edgeLength: built?.edgeLength ?? null,
+        over: [renders[0] ?? own, ...others],
+        sides: built?.sides ?? 'judged',
+      })
+      .then(
+        (figures) => isCurrent && setMeasured({ of, figures }),
+        () => isCurrent && setMeasured(null),
+      );
+    return () => {
+      isCurrent = false;
+    };
+  }, of);
+  const isOfNow = measured?.of.every((part, i) => part === of[i]) ?? false;
+  return { figures: isOfNow ? measured!.figures : null, verdict: measured?.figures.verdict ?? null };
 }
 
 /** What is wrong with a sim mesh against what is drawn, before anything is done with it; nothing when all is well. */

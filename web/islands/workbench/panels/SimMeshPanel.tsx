@@ -55,7 +55,11 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
       if (isDone || built) setWished((now) => (now === settings ? null : now));
     });
   useRebuild(wished, built, apply, () => setWished(null));
-  const figures = useSimMeshFigures(garment, built, act?.kind === 'makeSimMesh' ? act.others : []);
+  const { figures, verdict } = useSimMeshFigures(
+    garment,
+    built,
+    act?.kind === 'makeSimMesh' ? act.others : [],
+  );
   return (
     <>
       <p className="mt-1 text-soft">
@@ -90,9 +94,9 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
           onChange={(value) => setWished({ ...target, borderDetail: value / 100 })}
         />
       </div>
-      {!(isApart && !isBuilt) && figures && (
+      {!(isApart && !isBuilt) && verdict && (
         <SidesRow
-          verdict={figures.verdict}
+          verdict={verdict}
           value={target.sides ?? 'judged'}
           onChange={(sides) => setWished({ ...target, sides })}
         />
