@@ -119,7 +119,8 @@ function Told({ parameter, defaultValue }: { parameter: FabricParameter; default
     >
       <b className="text-ink">{label}</b>{' '}
       <span className="num">
-        {show(range[0])}…{show(range[1])} {unit}, usual {show(defaultValue)}
+        {show(range[0])}…{show(range[1])}
+        {unit && ` ${unit}`}, usual {show(defaultValue)}
       </span>
       <br />
       {effect}

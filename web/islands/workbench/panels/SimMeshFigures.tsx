@@ -31,26 +31,29 @@ export function useSimMeshFigures(
   const [measured, setMeasured] = useState<{ of: readonly unknown[]; figures: Figures } | null>(null);
   const of = [preparing, section, renders.length, clip];
   // biome-ignore lint/correctness/useExhaustiveDependencies: a garment's record is another object after every change of it
-  useEffect(function measure() {
-    let isCurrent = true;
-    const own = { sectionIndex, sectionName };
-    preparing.client
-      .measure({
-        section: own,
-        renders,
-        clip,
-        edgeLength: built?.edgeLength ?? null,
-        over: [renders[0] ?? own, ...others],
-        sides: built?.sides ?? 'judged',
-      })
-      .then(
-        (figures) => isCurrent && setMeasured({ of, figures }),
-        () => isCurrent && setMeasured(null),
-      );
-    return () => {
-      isCurrent = false;
-    };
-  }, of);
+  useEffect(
+    function measure() {
+      let isCurrent = true;
+      const own = { sectionIndex, sectionName };
+      preparing.client
+        .measure({
+          section: own,
+          renders,
+          clip,
+          edgeLength: built?.edgeLength ?? null,
+          over: [renders[0] ?? own, ...others],
+          sides: built?.sides ?? 'judged',
+        })
+        .then(
+          (figures) => isCurrent && setMeasured({ of, figures }),
+          () => isCurrent && setMeasured(null),
+        );
+      return () => {
+        isCurrent = false;
+      };
+    },
+    [preparing, section, renders.length, clip],
+  );
   const isOfNow = measured?.of.every((part, i) => part === of[i]) ?? false;
   return { figures: isOfNow ? measured!.figures : null, verdict: measured?.figures.verdict ?? null };
 }
