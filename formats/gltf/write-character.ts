@@ -98,24 +98,15 @@ export function writePrimitive(
   return primitive;
 }
 
-/** Normals of a section in place of those that a primitive has. */
-export function writeNormals(
+/** Places or normals of a section in place of those that a primitive has. @param array - [vertices, 3] */
+export function writeVectors(
   document: Document,
   buffer: Buffer,
   primitive: ReturnType<Document['createPrimitive']>,
-  { normals }: Pick<Section, 'normals'>,
+  attribute: 'POSITION' | 'NORMAL',
+  array: Float32Array,
 ): void {
-  primitive.setAttribute('NORMAL', createAccessor(document, buffer, 'VEC3', normals));
-}
-
-/** Places of a section in place of those that a primitive has. */
-export function writePositions(
-  document: Document,
-  buffer: Buffer,
-  primitive: ReturnType<Document['createPrimitive']>,
-  { positions }: Pick<Section, 'positions'>,
-): void {
-  primitive.setAttribute('POSITION', createAccessor(document, buffer, 'VEC3', positions));
+  primitive.setAttribute(attribute, createAccessor(document, buffer, 'VEC3', array));
 }
 
 /** Weights of a vertex that differ from one by more than this times their number are an error for a validator. */

@@ -1,13 +1,7 @@
 import type { Accessor, Document, Node, Primitive } from '@gltf-transform/core';
 import type { Character, Section } from '../../core/rig/index.ts';
 import { readAccessor } from './read-accessor.ts';
-import {
-  areWeightsNormalised,
-  writeClips,
-  writeNormals,
-  writePositions,
-  writeWeights,
-} from './write-character.ts';
+import { areWeightsNormalised, writeClips, writeVectors, writeWeights } from './write-character.ts';
 
 /** A turn that differs by less is the same. */
 const TURN_TOLERANCE = 1e-6;
@@ -29,11 +23,14 @@ export function writeRepaired(document: Document, nodes: Node[], character: Char
   });
   for (const section of character.sections) {
     const primitive = nodes[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
-    if (!isSameArray(readAccessor(primitive.getAttribute('POSITION')!), section.positions))
-      writePositions(document, buffer, primitive, section);
-    const normals = primitive.getAttribute('NORMAL');
-    if (!normals || !isSameArray(readAccessor(normals), section.normals))
-      writeNormals(document, buffer, primitive, section);
+    for (const [attribute, array] of [
+      ['POSITION', section.positions],
+      ['NORMAL', section.normals],
+    ] as const) {
+      const written = primitive.getAttribute(attribute);
+      if (!written || !isSameArray(readAccessor(written), array))
+        writeVectors(document, buffer, primitive, attribute, array);
+    }
     if (section.isRigid || (areWeightsNormalised(section) && hasSameWeights(primitive, section))) continue;
     for (const name of primitive.listSemantics())
       if (/^(JOINTS|WEIGHTS)_/.test(name)) primitive.setAttribute(name, null);
