@@ -14,7 +14,7 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   bench: () => import('./commands/bench.ts'),
 };
 
-/** Names of errors that are told in one line. */
+/** Names of errors that are told in one line. By name: tests may have loaded a class twice. */
 const EXPECTED: ReadonlySet<string> = new Set(['IntakeError', 'UsageError', 'SetupError']);
 
 const SUMMARIES = `  start     start the application with its demo data

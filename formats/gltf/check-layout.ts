@@ -5,7 +5,7 @@ import type { RawGltf } from './raw-gltf.ts';
 type Layout = 'text' | 'anything' | { readonly [part: string]: Layout } | readonly [Layout];
 
 const NAMED = { name: 'text' } as const;
-const IMAGE = { extensions: {} } as const;
+const TEXTURE_INFO = { extensions: {} } as const;
 
 /** Texts, objects and lists of a glTF. Numbers are looked at where they are used. */
 const LAYOUT: Layout = {
@@ -44,12 +44,12 @@ const LAYOUT: Layout = {
       alphaMode: 'text',
       pbrMetallicRoughness: {
         baseColorFactor: ['anything'],
-        baseColorTexture: IMAGE,
-        metallicRoughnessTexture: IMAGE,
+        baseColorTexture: TEXTURE_INFO,
+        metallicRoughnessTexture: TEXTURE_INFO,
       },
-      normalTexture: IMAGE,
-      occlusionTexture: IMAGE,
-      emissiveTexture: IMAGE,
+      normalTexture: TEXTURE_INFO,
+      occlusionTexture: TEXTURE_INFO,
+      emissiveTexture: TEXTURE_INFO,
       emissiveFactor: ['anything'],
       extensions: {},
     },

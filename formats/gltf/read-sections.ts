@@ -1,7 +1,8 @@
 import { type Document, type Mesh, type Node, Primitive } from '@gltf-transform/core';
-import { computeVertexNormals, joinNearVertices, weldPoints } from '../../core/mesh/index.ts';
+import { computeVertexNormals, weldPoints } from '../../core/mesh/index.ts';
 import type { MorphTarget, Section, Skin } from '../../core/rig/index.ts';
 import { IntakeError } from '../intake-error.ts';
+import { joinSeams } from '../join-seams.ts';
 import type { ReadLimits } from '../source-file.ts';
 import { readAccessor } from './read-accessor.ts';
 import { readWeights } from './read-weights.ts';
@@ -127,22 +128,6 @@ function checkFinite(positions: Float32Array, file: string, where: string): void
       'Delete or repair that vertex and export again.',
     );
   }
-}
-
-/** Vertices that rounding set apart come to lie in one place, and that is told. */
-export function joinSeams(
-  positions: Float32Array,
-  triangles: Uint32Array,
-  where: string,
-  log: RepairLog,
-): void {
-  const moved = joinNearVertices(positions, triangles);
-  if (moved > 0)
-    log.repair(
-      'near-vertices',
-      where,
-      `${moved} vertices lay beside others by less than a ten-thousandth of an edge, and were put in the same place.`,
-    );
 }
 
 /** Indices of triangles; strips and fans are unrolled, missing indices are counted up. */

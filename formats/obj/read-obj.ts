@@ -1,9 +1,9 @@
 import { computeVertexNormals } from '../../core/mesh/index.ts';
 import type { Character, Section, Skin } from '../../core/rig/index.ts';
 import { decodeText } from '../decode-text.ts';
-import { joinSeams } from '../gltf/read-sections.ts';
 import { RepairLog } from '../gltf/repair-log.ts';
 import { IntakeError } from '../intake-error.ts';
+import { joinSeams } from '../join-seams.ts';
 import type { ReadLimits, SourceFile } from '../source-file.ts';
 
 interface Piece {

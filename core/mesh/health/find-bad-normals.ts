@@ -18,7 +18,8 @@ export function findBadNormals({ normals, triangles }: CheckedMesh): MeshFinding
   const used = new Set(triangles);
   const bad = listBadNormals(normals).filter((v) => used.has(v));
   if (bad.length === 0) return null;
-  const lengths = bad.map((v) => Math.hypot(...normals.subarray(3 * v, 3 * v + 3)));
+  // What is no number points nowhere, too.
+  const lengths = bad.map((v) => Math.hypot(...normals.subarray(3 * v, 3 * v + 3)) || 0);
   const worst = lengths.reduce((p, q) => (Math.abs(q - 1) > Math.abs(p - 1) ? q : p));
   const zero = lengths.filter((length) => !(length > TOLERANCE)).length;
   const told = zero > 0 ? `${zero} of them point nowhere` : 'none of them is zero';

@@ -30,7 +30,7 @@ export interface HealthLimitDefinition {
 export const HEALTH_LIMITS: readonly HealthLimitDefinition[] = [
   {
     name: 'sliverAngle',
-    label: 'Thin triangle',
+    label: 'Sliver',
     unit: '°',
     least: 0,
     most: 60,
@@ -40,7 +40,7 @@ export const HEALTH_LIMITS: readonly HealthLimitDefinition[] = [
   },
   {
     name: 'severeSliverAngle',
-    label: 'No area',
+    label: 'Sliver, severe',
     unit: '°',
     least: 0,
     most: 60,

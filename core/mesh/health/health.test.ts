@@ -86,7 +86,9 @@ describe('limits of the checks', () => {
     };
     expect(find({ ...sheet, poses: [moved] }, 'poseStretch')).equal(undefined);
     expect(find({ ...sheet, poses: [moved], limits: { poseStretch: 5 } }, 'poseStretch')!.limit).equal(5);
-    // Two sheets of which one is a hundredth and lies over the other in the UVs.
+    const jumps = find({ ...sheet, limits: { spacingSpread: 100, spacingJump: 1.001 } }, 'unevenSpacing')!;
+    expect(jumps.limit).equal(1.001);
+    // Four vertices of the corner lie where the next ones do: some UV area is there twice.
     const uvs = Float32Array.from(sheet.uvs, (value, i) => (i < 8 ? sheet.uvs[i + 8]! : value));
     const shared = find({ ...sheet, uvs, limits: { uvOverlap: 0 } }, 'uvOverlap')!;
     expect(shared.measured).within(0.01, 5);
@@ -120,6 +122,9 @@ describe('normals and weights', () => {
     expect([...found.vertices]).deep.equal([5, 20, 30]);
     expect(found).include({ count: 3, severity: 'warning', fix: 'mendNormals' });
     expect(found.sentence).contain('2 of them point nowhere');
+    expect(
+      find({ ...sheet, normals: normals.map((n, i) => (i < 3 ? Number.NaN : n)) }, 'badNormal')!.measured,
+    ).equal(0);
   });
 
   it('that no triangle uses do not count', () => {

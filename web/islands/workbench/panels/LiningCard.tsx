@@ -58,8 +58,12 @@ function InsideMaker({ garment, made }: InsideMakerProps) {
   const { preparing } = useWorkbench();
   const editor = useDocument();
   const act = made?.act.kind === 'thicken' ? made.act : null;
-  const [thickness, setThickness] = useState(act?.thickness ?? THICKNESS);
-  const [rim, setRim] = useState<RimShape>(act?.rim ?? 'rounded');
+  // What the controls were set to, until it is made; at rest they show what is there, taken back or not.
+  const [wished, setWished] = useState<{ thickness: number; rim: RimShape } | null>(null);
+  const { thickness, rim } = wished ?? act ?? { thickness: THICKNESS, rim: 'rounded' };
+  const make = async (): Promise<void> => {
+    if (await runPreparation(() => preparing.thicken(garment, thickness, rim))) setWished(null);
+  };
   const [hasThickness, hasEdge] = (['thickness', 'roundedEdge'] as const).map(
     (kind) => findChannel(editor.document, garment.id, kind) !== null,
   );
@@ -81,7 +85,7 @@ function InsideMaker({ garment, made }: InsideMakerProps) {
           digits={1}
           defaultValue={1000 * THICKNESS}
           isLogarithmic
-          onChange={(mm) => setThickness(mm / 1000)}
+          onChange={(mm) => setWished({ rim, thickness: mm / 1000 })}
         />
       )}
       <div className="mt-1 flex items-center gap-1.5">
@@ -97,7 +101,7 @@ function InsideMaker({ garment, made }: InsideMakerProps) {
                 { value: 'rounded', label: 'Rounded' },
                 { value: 'square', label: 'Square' },
               ]}
-              onChange={(next) => setRim(next as RimShape)}
+              onChange={(next) => setWished({ thickness, rim: next as RimShape })}
             />
           </>
         )}
@@ -106,7 +110,7 @@ function InsideMaker({ garment, made }: InsideMakerProps) {
         type="button"
         className="btn mt-1.5"
         title="An inner side behind the outer one, which it rides on"
-        onClick={() => void runPreparation(() => preparing.thicken(garment, thickness, rim))}
+        onClick={() => void make()}
       >
         {made ? 'Make anew' : 'Make'}
       </button>
