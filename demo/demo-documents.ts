@@ -2,6 +2,7 @@ import type { BodyShape } from '../core/bodies/index.ts';
 import { type FabricSettings, LIBRARY_FABRICS } from '../core/cloth/index.ts';
 import {
   type AuthoredDocument,
+  BODY_DEFAULTS,
   createDocument,
   createGarment,
   createSuggestedBodies,
@@ -70,6 +71,7 @@ export function createLamplighterDocument(character: Character): AuthoredDocumen
     name: 'chest front',
     jointName: 'chest',
     shape: placeOnJoint(character, 'chest', CHEST_FRONT),
+    ...BODY_DEFAULTS,
   });
   return document;
 }

@@ -349,6 +349,8 @@ async function shipThreeSkirts(): Promise<Uint8Array> {
         name: id,
         jointName: source.character.skeleton.names[0]!,
         shape,
+        margin: 0,
+        group: 1,
       });
     }
   });

@@ -1,57 +1,76 @@
-import { array, number, object, type Schema, string } from 'yup';
+import { lazy, mixed, object, type Schema, string } from 'yup';
+import type { CollisionShape } from './collision-shape.ts';
+import { type BoxBody, box } from './shapes/box.ts';
 import { capsule } from './shapes/capsule.ts';
+import { type HullBody, hull } from './shapes/hull.ts';
+import { type PlaneBody, plane } from './shapes/plane.ts';
+import type { RoundDefinition, RoundNumbers, RoundShape } from './shapes/round-shape.ts';
 import type { ShapeDefinition } from './shapes/shape-definition.ts';
+import { createScaleMap } from './shapes/shape-map.ts';
 import { sphere } from './shapes/sphere.ts';
 import { taperedCapsule } from './shapes/tapered-capsule.ts';
 
-/** What may be authored, in the order in which it is offered. What is known of a shape stands in its file. */
-export const SHAPES = { sphere, capsule, taperedCapsule } satisfies Record<string, ShapeDefinition>;
+/** One collision body. Lengths in metres in its joint's own space. */
+export type BodyShape = RoundShape | BoxBody | HullBody | PlaneBody;
 
-export type ShapeKind = keyof typeof SHAPES;
+export type ShapeKind = BodyShape['kind'];
+
+type Definitions = { [K in ShapeKind]: ShapeDefinition<Extract<BodyShape, { kind: K }>> };
+
+/** What may be authored, in the order in which it is offered. What is known of a shape stands in its file. */
+export const SHAPES = { sphere, capsule, taperedCapsule, box, hull, plane } satisfies {
+  [K in ShapeKind]: unknown;
+} as unknown as Definitions & Record<RoundShape['kind'], RoundDefinition>;
+
 export const SHAPE_KINDS = Object.keys(SHAPES) as readonly ShapeKind[];
 
-/** One collision body. Lengths in metres in its joint's own space. */
-export interface BodyShape {
-  /** Which of the ends and radii count, see `SHAPES`. */
-  kind: ShapeKind;
-  a: [number, number, number];
-  b: [number, number, number];
-  radiusA: number;
-  radiusB: number;
+/** What is known of the kind of a shape. */
+export function getShapeDefinition<S extends BodyShape>({ kind }: S): ShapeDefinition<S> {
+  return SHAPES[kind] as unknown as ShapeDefinition<S>;
 }
 
-/** A shape on a joint, by its place in the skeleton. */
-export interface JointShape extends BodyShape {
+/** A round shape on a joint, by its place in the skeleton. */
+export interface JointShape extends RoundShape {
   node: number;
 }
 
-/** A shape as it is: ends and radii that its kind does not have are those it has. */
-export function getRoundShape(shape: BodyShape): Omit<BodyShape, 'kind'> {
+/** Whether a shape is a sphere, a capsule or a tapered capsule. */
+export function isRoundBody(shape: BodyShape): shape is RoundShape {
+  return Object.hasOwn(SHAPES[shape.kind], 'toRound');
+}
+
+/** A round shape as it is: ends and radii that its kind does not have are those it has. */
+export function getRoundShape(shape: RoundShape): RoundNumbers {
   return SHAPES[shape.kind].toRound(shape);
 }
 
 /** A shape whose lengths count otherwise. */
-export function scaleShape({ kind, a, b, radiusA, radiusB }: BodyShape, scale: number): BodyShape {
-  const times = (position: BodyShape['a']): BodyShape['a'] =>
-    position.map((value) => value * scale) as BodyShape['a'];
-  return { kind, a: times(a), b: times(b), radiusA: radiusA * scale, radiusB: radiusB * scale };
+export function scaleShape<S extends BodyShape>(shape: S, scale: number): S {
+  return getShapeDefinition(shape).carry(shape, createScaleMap(scale));
 }
 
-/** Schema of a shape. */
+/** A shape larger all around. @param margin - m. */
+export function growShape<S extends BodyShape>(shape: S, margin: number): S {
+  return getShapeDefinition(shape).grow(shape, margin);
+}
+
+/** A shape on a joint, as cloth meets it. @param margin - Added all around, m. */
+export function meetShape(shape: BodyShape, node: number, margin = 0): CollisionShape {
+  return { ...getShapeDefinition(shape).toMet(shape), node, ...(margin !== 0 && { margin }) };
+}
+
+/** Schema of a shape: that of its kind. */
 export function createShapeField(): Schema {
-  const position = array(number().required()).length(3).required();
-  const radius = number().required().min(0.001).max(10);
-  return object({
-    kind: string()
-      .oneOf([...SHAPE_KINDS])
-      .required(),
-    a: position,
-    b: position,
-    radiusA: radius,
-    radiusB: radius,
-  })
-    .noUnknown()
-    .required();
+  return lazy((value: { kind?: unknown } | undefined) => {
+    const kind = value?.kind;
+    if (typeof kind !== 'string' || !Object.hasOwn(SHAPES, kind)) {
+      return mixed().test('kind', `"${kind}" is not a shape of a body`, () => false);
+    }
+    const { fields } = SHAPES[kind as ShapeKind];
+    return object({ kind: string().oneOf([kind]).required(), ...fields })
+      .noUnknown()
+      .required();
+  }) as unknown as Schema;
 }
 
 /** Numbers per body in a packed row: ax ay az ra bx by bz rb. */
@@ -62,7 +81,10 @@ export const BODY_STRIDE = 8;
  * whose larger end swallows the smaller is that end's sphere.
  * @returns [m, 8] in joint space.
  */
-export function packBodies(bodies: readonly JointShape[]): { rows: Float32Array; nodes: Int32Array } {
+export function packBodies(bodies: readonly (JointShape & { margin?: number })[]): {
+  rows: Float32Array;
+  nodes: Int32Array;
+} {
   const rows = new Float32Array(bodies.length * BODY_STRIDE);
   bodies.forEach((body, i) => {
     let { a, b, radiusA, radiusB } = getRoundShape(body);
@@ -77,7 +99,8 @@ export function packBodies(bodies: readonly JointShape[]): { rows: Float32Array;
         radiusA = radiusB;
       }
     }
-    rows.set([...a, radiusA, ...b, radiusB], BODY_STRIDE * i);
+    const { margin = 0 } = body;
+    rows.set([...a, radiusA + margin, ...b, radiusB + margin], BODY_STRIDE * i);
   });
   return { rows, nodes: Int32Array.from(bodies, (body) => body.node) };
 }

@@ -1,4 +1,4 @@
-import { type JointShape, SHAPES } from './body-shape.ts';
+import type { JointShape } from './body-shape.ts';
 
 /** A box on a joint, in the joint's space: turned by a unit quaternion (xyzw). Metres. */
 export interface BoxShape {
@@ -31,12 +31,14 @@ export interface PlaneShape {
 export type CollisionShape = (JointShape | BoxShape | HullShape | PlaneShape) & {
   /** Bit mask of groups. Default 1. */
   groups?: number;
+  /** Added all around, metres in the joint's space. Default 0. */
+  margin?: number;
 };
 
 export const FIRST_GROUP = 1;
 export const ALL_GROUPS = 0xffffffff;
 
 /** Whether a shape is a sphere, a capsule or a tapered capsule: what the solver meets by one formula. */
-export function isRound(shape: CollisionShape): shape is JointShape & { groups?: number } {
-  return Object.hasOwn(SHAPES, shape.kind);
+export function isRound<S extends CollisionShape>(shape: S): shape is S & JointShape {
+  return shape.kind === 'sphere' || shape.kind === 'capsule' || shape.kind === 'taperedCapsule';
 }

@@ -41,3 +41,35 @@ export function computeHullPlanes(points: Float32Array): number[][] {
 /** Cosine beyond which two normals, and metres within which two offsets, count as one plane: 0.08° and 0.1 mm. */
 const SAME_DIRECTION = 0.999999;
 const SAME_PLANE = 1e-4;
+
+/**
+ * Triangles of the convex hull of points, turned outward: numbers of points, three each.
+ *
+ * @param points - [n, 3] metres, at least four that do not lie in one plane.
+ */
+export function listHullTriangles(points: Float32Array): number[] {
+  const vectors = Array.from(
+    { length: points.length / 3 },
+    (_, i) => new Vector3(points[3 * i], points[3 * i + 1], points[3 * i + 2]),
+  );
+  const indexOf = new Map(vectors.map((vector, i) => [vector, i]));
+  const triangles: number[] = [];
+  for (const face of new ConvexHull().setFromPoints(vectors).faces) {
+    let edge = face.edge;
+    for (let corner = 0; corner < 3; corner++) {
+      triangles.push(indexOf.get(edge.head().point as Vector3)!);
+      edge = edge.next!;
+    }
+  }
+  return triangles;
+}
+
+/** Whether points have a hull with some space in it. @param points - [n, 3] m. */
+export function hasVolume(points: Float32Array): boolean {
+  try {
+    return points.every(Number.isFinite) && computeHullPlanes(points).length >= 4;
+  } catch (error) {
+    if (error instanceof RangeError) return false;
+    throw error;
+  }
+}

@@ -3,7 +3,11 @@ export {
   type BodyShape,
   createShapeField,
   getRoundShape,
+  getShapeDefinition,
+  growShape,
+  isRoundBody,
   type JointShape,
+  meetShape,
   packBodies,
   SHAPE_KINDS,
   SHAPES,
@@ -19,7 +23,10 @@ export {
   isRound,
   type PlaneShape,
 } from './collision-shape.ts';
+export { convertShape, fitShape } from './convert-shape.ts';
 export { type FittedCapsule, fitTaperedCapsule, measureFit } from './fit-tapered-capsule.ts';
+export { computeHullPlanes, listHullTriangles } from './hull-planes.ts';
+export { carryToJoint, mirrorBody } from './mirror-body.ts';
 export { poseCapsules } from './pose-capsules.ts';
 export {
   createPosedCollision,
@@ -28,5 +35,12 @@ export {
   packCollision,
   poseCollision,
 } from './pose-collision.ts';
-export { mirrorBody, type SuggestedBody, type SuggestOptions, suggestBodies } from './suggest-bodies.ts';
+export { reduceHull } from './reduce-hull.ts';
+export type { BoxBody } from './shapes/box.ts';
+export { type HullBody, MOST_HULL_VERTICES } from './shapes/hull.ts';
+export { PLANE_SHOWN, type PlaneBody } from './shapes/plane.ts';
+export type { RoundShape } from './shapes/round-shape.ts';
+export type { ShapeFrame, ShapeHandle, ShapeNumber } from './shapes/shape-definition.ts';
+export { createShapeMap, type ShapeMap } from './shapes/shape-map.ts';
+export { type SuggestedBody, type SuggestOptions, suggestBodies } from './suggest-bodies.ts';
 export { type CapsuleHit, createCapsuleHit, measureTaperedCapsule } from './tapered-capsule-distance.ts';

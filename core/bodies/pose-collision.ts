@@ -1,5 +1,5 @@
-import { invertAffine, transformPoint } from '../math/index.ts';
-import { type JointShape, packBodies } from './body-shape.ts';
+import { invertAffine, rotate, transformPoint, type Vector3 } from '../math/index.ts';
+import { packBodies } from './body-shape.ts';
 import { type CollisionShape, isRound } from './collision-shape.ts';
 import { computeHullPlanes } from './hull-planes.ts';
 import { poseCapsules } from './pose-capsules.ts';
@@ -16,6 +16,8 @@ export interface PackedCollision {
     corners: number[] | null;
     /** Least half width, m. */
     size: number;
+    /** What the planes stand beyond the corners, m. */
+    margin: number;
   }[];
 }
 
@@ -33,18 +35,37 @@ export interface PosedCollision {
   frames: Float64Array;
 }
 
+const AXES: readonly Vector3[] = [
+  [1, 0, 0],
+  [0, 1, 0],
+  [0, 0, 1],
+];
+
 /** Half the side of the box of an endless shape, m. */
 const ENDLESS = 1e6;
 
 /** Shapes in the space of their joints, as flat rows ready to be posed each frame. Ours. */
 export function packCollision(shapes: readonly CollisionShape[]): PackedCollision {
-  const round = packBodies(shapes.filter(isRound) as JointShape[]);
+  const round = packBodies(shapes.filter(isRound));
   const hulls: PackedCollision['hulls'] = [];
   for (const shape of shapes) if (!isRound(shape)) hulls.push(packHull(shape));
   return { capsuleRows: round.rows, capsuleNodes: round.nodes, hulls };
 }
 
-function packHull(shape: Exclude<CollisionShape, JointShape>): PackedCollision['hulls'][number] {
+type FlatShape = Exclude<CollisionShape, { radiusA: number }>;
+
+function packHull(shape: FlatShape): PackedCollision['hulls'][number] {
+  const { margin = 0 } = shape;
+  const bare = packBare(shape);
+  return {
+    ...bare,
+    planes: bare.planes.map(([nx, ny, nz, d]) => [nx!, ny!, nz!, d! + margin]),
+    size: bare.size + margin,
+    margin,
+  };
+}
+
+function packBare(shape: FlatShape): Omit<PackedCollision['hulls'][number], 'margin'> {
   switch (shape.kind) {
     case 'plane': {
       const [nx, ny, nz] = shape.normal;
@@ -54,7 +75,7 @@ function packHull(shape: Exclude<CollisionShape, JointShape>): PackedCollision['
     case 'box': {
       const corners: number[] = [];
       const planes: number[][] = [];
-      const axes = [0, 1, 2].map((k) => rotateAxis(shape.rotation, k));
+      const axes = [0, 1, 2].map((k) => rotate(shape.rotation, AXES[k]!));
       for (let k = 0; k < 3; k++) {
         for (const sign of [1, -1]) {
           const n = axes[k]!.map((value) => sign * value);
@@ -90,12 +111,6 @@ function measureHullSize(points: Float32Array, planes: number[][]): number {
   const mean = [0, 0, 0];
   for (let i = 0; i < points.length; i++) mean[i % 3] = mean[i % 3]! + (3 * points[i]!) / points.length;
   return Math.min(...planes.map(([nx, ny, nz, d]) => d! - nx! * mean[0]! - ny! * mean[1]! - nz! * mean[2]!));
-}
-
-function rotateAxis([x, y, z, w]: readonly [number, number, number, number], axis: number): number[] {
-  if (axis === 0) return [1 - 2 * (y * y + z * z), 2 * (x * y + w * z), 2 * (x * z - w * y)];
-  if (axis === 1) return [2 * (x * y - w * z), 1 - 2 * (x * x + z * z), 2 * (y * z + w * x)];
-  return [2 * (x * z + w * y), 2 * (y * z - w * x), 1 - 2 * (x * x + y * y)];
 }
 
 /** Room for packed shapes in the world, to be filled by `poseCollision`. */
@@ -142,12 +157,12 @@ export function poseCollision(
       transformPoint(position, 0, worldMatrices, m, nx! * d!, ny! * d!, nz! * d!);
       out.planes.set([...n, n[0]! * position[0]! + n[1]! * position[1]! + n[2]! * position[2]!], o);
     });
-    writeBox(hull.corners, worldMatrices, m, out.boxes, 8 * h);
+    writeBox(hull, worldMatrices, m, out.boxes, 8 * h);
   });
 }
 
 function writeBox(
-  corners: number[] | null,
+  { corners, margin }: PackedCollision['hulls'][number],
   worldMatrices: Float64Array,
   m: number,
   out: Float32Array,
@@ -166,4 +181,15 @@ function writeBox(
       out[o + 4 + k] = i === 0 ? position[k]! : Math.max(out[o + 4 + k]!, position[k]!);
     }
   }
+  // A corner between faces that are square goes out so far at most, as much as the most stretched direction makes of it.
+  const spare =
+    Math.sqrt(3) * margin * Math.max(...[0, 4, 8].map((c) => measureColumn(worldMatrices, m + c)));
+  for (let k = 0; k < 3; k++) {
+    out[o + k] = out[o + k]! - spare;
+    out[o + 4 + k] = out[o + 4 + k]! + spare;
+  }
+}
+
+function measureColumn(matrices: Float64Array, o: number): number {
+  return Math.sqrt(matrices[o]! ** 2 + matrices[o + 1]! ** 2 + matrices[o + 2]! ** 2);
 }

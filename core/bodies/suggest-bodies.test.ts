@@ -2,7 +2,8 @@ import { expect } from 'chai';
 import { createTestCharacter } from '../cloth/test-cloth.ts';
 import { createRandom } from '../math/index.ts';
 import { type Character, Pose } from '../rig/index.ts';
-import { mirrorBody, suggestBodies } from './suggest-bodies.ts';
+import { mirrorBody } from './mirror-body.ts';
+import { suggestBodies } from './suggest-bodies.ts';
 
 /** A trunk and two legs of points around their bones, each weighted to one joint; the skeleton is tilted joint by joint. */
 function createFigure(): Character {

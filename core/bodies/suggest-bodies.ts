@@ -1,7 +1,8 @@
 import { invertAffine, transformPoint } from '../math/index.ts';
-import { bindSection, type Character, mirrorName, Pose } from '../rig/index.ts';
+import { bindSection, type Character, Pose } from '../rig/index.ts';
 import type { JointShape } from './body-shape.ts';
 import { fitTaperedCapsule } from './fit-tapered-capsule.ts';
+import { mirrorBody } from './mirror-body.ts';
 
 export interface SuggestOptions {
   /** Sections whose skin is fitted: the body, not the garments. */
@@ -145,30 +146,6 @@ function toJointSpace(
     radiusA: world.radiusA * scale,
     radiusB: world.radiusB * scale,
   };
-}
-
-/** The body of a joint, mirrored in bind pose about x = 0 onto the joint of the other side; null without one. */
-export function mirrorBody(character: Character, pose: Pose, body: JointShape): JointShape | null {
-  const otherName = mirrorName(character.skeleton.names[body.node]!);
-  const other = otherName === null ? -1 : character.skeleton.names.indexOf(otherName);
-  if (other < 0) return null;
-  const a = new Float64Array(3);
-  const b = new Float64Array(3);
-  const matrices = pose.worldMatrices;
-  transformPoint(a, 0, matrices, 16 * body.node, ...body.a);
-  transformPoint(b, 0, matrices, 16 * body.node, ...body.b);
-  const scale = Math.hypot(
-    matrices[16 * body.node]!,
-    matrices[16 * body.node + 1]!,
-    matrices[16 * body.node + 2]!,
-  );
-  const mirrored = toJointSpace(pose, other, {
-    a: [-a[0]!, a[1]!, a[2]!],
-    b: [-b[0]!, b[1]!, b[2]!],
-    radiusA: body.radiusA * scale,
-    radiusB: body.radiusB * scale,
-  });
-  return mirrored && { ...mirrored, kind: body.kind };
 }
 
 function makeSidesAlike(character: Character, pose: Pose, bodies: SuggestedBody[]): void {

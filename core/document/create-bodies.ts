@@ -1,8 +1,8 @@
-import { type BodyShape, suggestBodies } from '../bodies/index.ts';
+import { suggestBodies } from '../bodies/index.ts';
 import { bindSection, type Character, findSection } from '../rig/index.ts';
 import { listBodySections } from './body-sections.ts';
 import { type AuthoredDocument, listGarments } from './document.ts';
-import type { BodyRecord, RecordId } from './records/index.ts';
+import { BODY_DEFAULTS, type BodyRecord, type RecordId } from './records/index.ts';
 
 /**
  * Bodies fitted to the skin that the garments of a body set can reach; to all skin when none uses it. Nothing is added to
@@ -26,7 +26,7 @@ export function createSuggestedBodies(
     ...(reachable.length > 0 && { reachable: Float32Array.from(reachable) }),
   });
   return suggested.map(({ name, kind, a, b, radiusA, radiusB }): BodyRecord => {
-    const shape: BodyShape = { kind, a, b, radiusA, radiusB };
-    return { type: 'body', id: createId(), bodySetId, name, jointName: name, shape };
+    const shape = { kind, a, b, radiusA, radiusB };
+    return { type: 'body', id: createId(), bodySetId, name, jointName: name, shape, ...BODY_DEFAULTS };
   });
 }

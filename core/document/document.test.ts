@@ -4,6 +4,7 @@ import { computeBorderShare, listBodySections } from './body-sections.ts';
 import { createGarment, insertGarment } from './create-garment.ts';
 import { listFreeSections } from './free-sections.ts';
 import {
+  ALL_BODY_GROUPS,
   type AuthoredDocument,
   createDocument,
   findChannel,
@@ -76,6 +77,8 @@ describe('the authored document', () => {
         name: id,
         jointName,
         shape: { ...shape, a: [0, 0, 0], b: [0, 0, 0] },
+        margin: 0,
+        group: 1,
       });
     };
     body('z', 'main', 'hip');
@@ -89,7 +92,11 @@ describe('the authored document', () => {
     expect(idsOf(listBodies(document, main))).deep.equal(['a', 'm', 'z', 'lost']);
     expect(idsOf(listBodies(document, main, { names })).slice(1)).deep.equal(['m', 'z', 'a']);
     // One whose joint is not there is left out of a run.
-    expect(placeBodies(document, main, { names }).map(({ node }) => node)).deep.equal([1, 1, 3]);
+    expect(
+      placeBodies(document, { bodySetId: main, bodyGroups: ALL_BODY_GROUPS }, { names }).map(
+        ({ node }) => node,
+      ),
+    ).deep.equal([1, 1, 3]);
   });
 
   it('always has a scene', () => {

@@ -1,4 +1,4 @@
-import type { JointShape } from '../bodies/index.ts';
+import { type CollisionShape, meetShape } from '../bodies/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import type { Skeleton } from '../rig/index.ts';
 import {
@@ -6,6 +6,7 @@ import {
   type BodyRecord,
   type ChannelRecord,
   type GarmentRecord,
+  groupBit,
   type RecordId,
   type RecordType,
   SCENE_DEFAULTS,
@@ -90,13 +91,13 @@ export function listBodies(
     .sort((p, q) => compare(p, q) || (p.id < q.id ? -1 : 1));
 }
 
-/** Bodies of a set on the joints of a character, as a run takes them; those whose joint it lacks are left out. */
+/** The bodies that a garment meets, on the joints of a character, as a run takes them; those whose joint it lacks are left out. */
 export function placeBodies(
   document: Pick<AuthoredDocument, 'records'>,
-  bodySetId: RecordId,
+  { bodySetId, bodyGroups }: Pick<GarmentRecord, 'bodySetId' | 'bodyGroups'>,
   skeleton: Pick<Skeleton, 'names'>,
-): JointShape[] {
+): CollisionShape[] {
   return listBodies(document, bodySetId, skeleton)
-    .map(({ jointName, shape }) => ({ ...shape, node: skeleton.names.indexOf(jointName) }))
-    .filter(({ node }) => node >= 0);
+    .filter(({ jointName, group }) => skeleton.names.includes(jointName) && bodyGroups & groupBit(group))
+    .map(({ jointName, shape, margin }) => meetShape(shape, skeleton.names.indexOf(jointName), margin));
 }

@@ -12,12 +12,26 @@ export {
   transformPoint,
 } from './matrix.ts';
 export { percentile } from './percentile.ts';
+export { findPrincipalAxes, measureExtent, type PrincipalAxes } from './principal-axes.ts';
 export { createRandom } from './random.ts';
+export {
+  anglesOfRotation,
+  multiplyRotations,
+  normaliseRotation,
+  pickAcross,
+  type Rotation,
+  rotate,
+  rotationBetween,
+  rotationFromAngles,
+  rotationFromAxes,
+} from './rotations.ts';
 export { solveConjugate } from './solve-conjugate.ts';
 export { type ClosestPoint, type RayHit, SpatialIndex } from './spatial-index.ts';
 export { arcCosine, cosine, sine } from './trigonometry.ts';
 export {
+  addScaled,
   cross,
+  distanceBetween,
   dot,
   type MutableVector3,
   normalise,

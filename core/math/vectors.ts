@@ -8,6 +8,17 @@ export function subtract(p: Vector3, q: Vector3): MutableVector3 {
   return [p[0] - q[0], p[1] - q[1], p[2] - q[2]];
 }
 
+/** From p so many times along d. */
+export function addScaled(p: Vector3, d: Vector3, times: number): MutableVector3 {
+  return [p[0] + times * d[0], p[1] + times * d[1], p[2] + times * d[2]];
+}
+
+/** How far p is from q. */
+export function distanceBetween(p: Vector3, q: Vector3): number {
+  const [x, y, z] = subtract(p, q);
+  return Math.sqrt(x * x + y * y + z * z);
+}
+
 /** The scalar product: how far the one reaches along the other, times the length of the other. */
 export function dot(p: Vector3, q: Vector3): number {
   return p[0] * q[0] + p[1] * q[1] + p[2] * q[2];

@@ -1,5 +1,6 @@
+import { createShapeMap, getShapeDefinition } from '../bodies/index.ts';
 import { type AuthoredDocument, type BodyRecord, listRecords } from '../document/index.ts';
-import { invertAffine, multiplyMatrices, transformPoint } from '../math/index.ts';
+import { invertAffine, multiplyMatrices } from '../math/index.ts';
 import { type Character, Pose } from '../rig/index.ts';
 
 /** A body whose joint is not there any more. */
@@ -49,14 +50,6 @@ function moveBody(
   const displacement = new Float64Array(16);
   if (from < 0 || !invertAffine(inverse, 0, is, 16 * to)) return { ...body, jointName };
   multiplyMatrices(displacement, 0, inverse, 0, was, 16 * from);
-  const position = (p: readonly [number, number, number]): [number, number, number] => {
-    const out = new Float64Array(3);
-    transformPoint(out, 0, displacement, 0, ...p);
-    return [...out] as [number, number, number];
-  };
-  return {
-    ...body,
-    jointName,
-    shape: { ...body.shape, a: position(body.shape.a), b: position(body.shape.b) },
-  };
+  const shape = getShapeDefinition(body.shape).carry(body.shape, createShapeMap(displacement));
+  return { ...body, jointName, shape };
 }

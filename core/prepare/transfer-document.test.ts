@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import type { RoundShape } from '../bodies/index.ts';
 import {
   type AuthoredDocument,
   createDocument,
@@ -37,6 +38,8 @@ function author(character: Character): AuthoredDocument {
     name: 'knee',
     jointName: 'knee',
     shape: { kind: 'sphere', a: [0, 0, 0], b: [0, 0, 0], radiusA: 0.1, radiusB: 0.1 },
+    margin: 0,
+    group: 1,
   });
   return document;
 }
@@ -154,7 +157,7 @@ describe('a new version of a source', () => {
     const [body] = listBodies(transferred, listRecords(transferred, 'bodySet')[0]!.id);
     expect(body!.jointName).equal('hip');
     // The knee hangs 0.35 m below the hip.
-    expect(body!.shape.a[1]).closeTo(-0.35, 1e-5);
+    expect((body!.shape as RoundShape).a[1]).closeTo(-0.35, 1e-5);
   });
 });
 

@@ -47,7 +47,7 @@ export function setUpGarments(
         compiled: data,
         fabric: fabric?.type === 'fabric' ? fabric.settings : FABRIC_DEFAULTS,
         ...readReach(document, garment, character.sections[sectionIndex]!, data.pointCount),
-        bodies: placeBodies(document, garment.bodySetId, character.skeleton),
+        bodies: placeBodies(document, garment, character.skeleton),
         blend: garment.blend,
         renders: garment.renders
           .map((render) => findSection(character, render))

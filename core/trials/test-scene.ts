@@ -99,6 +99,8 @@ export function createScene({
       name: 'ball',
       jointName: 'ball',
       shape: { ...shape, a: [0, 0, 0], b: [0, 0, 0] },
+      margin: 0,
+      group: 1,
     });
   }
   const setup = setUpRun(document, character);

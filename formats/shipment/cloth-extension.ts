@@ -6,7 +6,7 @@ import type { ChannelKind } from '../../core/reach/index.ts';
 export const CLOTH_EXTENSION = 'COBWEB_cloth';
 /** Vertex attribute with the place that the lengths of the cloth at rest are measured in, metres. */
 export const REST_ATTRIBUTE = '_REST_POSITION';
-export const CLOTH_SPEC_VERSION = '1.6';
+export const CLOTH_SPEC_VERSION = '1.7';
 /**
  * Versions that are read, each with the form of documents whose records it holds: these are raised from there by the same
  * steps as stored documents. A new form of documents comes with a new version here.
@@ -19,6 +19,7 @@ export const DOCUMENT_VERSION_OF_SPEC: Readonly<Record<string, number>> = {
   '1.4': 0,
   '1.5': 3,
   '1.6': 4,
+  '1.7': 4,
 };
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */
@@ -40,6 +41,8 @@ export interface ClothExtension {
     /** Indices into the lists below. */
     fabric: number;
     bodySet: number;
+    /** Groups of bodies of its set that it meets, from 1. */
+    bodyGroups: number[];
     /** Turn of the warp against V of the UVs, rad; and how much of the simulation is shown, 0 to 1. */
     warpTurn: number;
     blend: number;
@@ -54,9 +57,14 @@ export interface ClothExtension {
 }
 
 /**
- * A body set lists the nodes that carry its colliders. Ends and radii are those of the shape of that node, in the
+ * A body set lists the nodes that carry its colliders. Its numbers are those of the shape of that node without its margin, in the
  * space of the joint above it, to the last digit.
  */
-export interface ShippedBody extends BodyShape {
+export type ShippedBody = BodyShape & {
   node: number;
-}
+  name: string;
+  /** Added all around, in the units of its joint. */
+  margin: number;
+  /** Collision group, from 1. */
+  group: number;
+};

@@ -1,13 +1,24 @@
 import type { Document, Primitive } from '@gltf-transform/core';
-import { type BodyShape, SHAPE_KINDS, scaleShape } from '../../core/bodies/index.ts';
+import {
+  type BodyShape,
+  createShapeField,
+  SHAPE_KINDS,
+  SHAPES,
+  type ShapeKind,
+  scaleShape,
+} from '../../core/bodies/index.ts';
 import { completeFabric } from '../../core/cloth/index.ts';
 import {
+  ALL_BODY_GROUPS,
   type AuthoredDocument,
   type AuthoredRecord,
   type BaseRecord,
+  BODY_DEFAULTS,
   createDocument,
   type FabricRecord,
   GARMENT_DEFAULTS,
+  GROUP_COUNT,
+  groupBit,
   type RecordId,
   raiseRecord,
   SCENE_DEFAULTS,
@@ -71,16 +82,16 @@ export function readShipment(
     add.set(bodySetId, { type: 'bodySet', id: bodySetId, name: String(set.name) });
     set.bodies.forEach((body, i) => {
       const id = `body-${s}-${String(i).padStart(4, '0')}` as RecordId;
-      const { node, shape } = readBody(
+      const { node, ...read } = readBody(
         body,
         character,
         orderOfFileNode,
+        scales,
         `${CLOTH_EXTENSION}, set "${set.name}", body ${i}`,
         file,
       );
       const jointName = character.skeleton.names[node]!;
-      const metres = scaleShape(shape, scales?.nodes[node] ?? 1);
-      add.set(id, { type: 'body', id, bodySetId, name: jointName, jointName, shape: metres });
+      add.set(id, { type: 'body', id, bodySetId, jointName, ...read, name: read.name || jointName });
     });
     return bodySetId;
   });
@@ -116,6 +127,7 @@ export function readShipment(
       sectionName: section.name,
       fabricId,
       bodySetId,
+      bodyGroups: readGroups(garment.bodyGroups),
       warpTurn: finiteOr(garment.warpTurn, GARMENT_DEFAULTS.warpTurn),
       blend: clamp(finiteOr(garment.blend, GARMENT_DEFAULTS.blend), 0, 1),
       lining: garment.lining === 'inside' ? 'inside' : 'none',
@@ -193,18 +205,23 @@ function checkShape(raw: ClothExtension, file: string): void {
   }
 }
 
+const shapeField = createShapeField();
+
 function readBody(
   body: ShippedBody,
   character: Character,
   orderOfFileNode: number[],
+  scales: FileScales | null,
   where: string,
   file: string,
-): { node: number; shape: BodyShape } {
+): { node: number; shape: BodyShape; name: string; margin: number; group: number } {
   const carrier = orderOfFileNode[body.node];
   const node = carrier === undefined ? -1 : character.skeleton.parents[carrier]!;
-  const numbers = [...(body.a ?? []), ...(body.b ?? []), body.radiusA, body.radiusB];
-  const isFine = numbers.length === 8 && numbers.every(Number.isFinite) && SHAPE_KINDS.includes(body.kind);
-  if (node < 0 || !isFine) {
+  const { node: _node, name, margin = BODY_DEFAULTS.margin, group = BODY_DEFAULTS.group, ...raw } = body;
+  const scale = scales?.nodes[node] ?? 1;
+  const shape = hasFields(raw) ? scaleShape(raw, scale) : null;
+  const isFine = shapeField.isValidSync(shape, { strict: true }) && Number.isFinite(margin) && isGroup(group);
+  if (node < 0 || !shape || !isFine) {
     throw new IntakeError(
       'bad-reference',
       file,
@@ -213,8 +230,27 @@ function readBody(
       'Ship the file again.',
     );
   }
-  const { kind, a, b, radiusA, radiusB } = body;
-  return { node, shape: { kind, a: [...a], b: [...b], radiusA, radiusB } };
+  return { node, shape, name: String(name ?? ''), margin: margin * scale, group };
+}
+
+/** Whether something has all numbers of a shape, finite ones, whatever their size. */
+function hasFields(raw: object): raw is BodyShape {
+  const { kind } = raw as { kind: ShapeKind };
+  if (!SHAPE_KINDS.includes(kind)) return false;
+  return Object.keys(SHAPES[kind].fields).every((field) => {
+    const value = (raw as Record<string, unknown>)[field];
+    return [value].flat().length > 0 && [value].flat().every(Number.isFinite);
+  });
+}
+
+function isGroup(value: unknown): value is number {
+  return Number.isInteger(value) && (value as number) >= 1 && (value as number) <= GROUP_COUNT;
+}
+
+/** Groups whose bodies a garment meets; a file from before there were any means all. */
+function readGroups(groups: unknown): number {
+  if (!Array.isArray(groups)) return ALL_BODY_GROUPS;
+  return groups.filter(isGroup).reduce((mask, group) => mask | groupBit(group), 0);
 }
 
 function finiteOr(value: unknown, fallback: number): number {

@@ -4,6 +4,7 @@ import { Ajv2020 } from 'ajv/dist/2020.js';
 import { expect } from 'chai';
 import { type BufferGeometry, Mesh, type Object3D, Vector3 } from 'three';
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
+import { type BodyShape, isRound, isRoundBody } from '../../core/bodies/index.ts';
 import {
   type AuthoredDocument,
   createDocument,
@@ -31,7 +32,23 @@ import { validateGlb } from '../gltf/validate-glb.ts';
 import { type ReadCharacter, readCharacter } from '../read-character.ts';
 import { createStrip, type GltfBuilder, packGlb } from '../test-gltf.ts';
 import { CLOTH_EXTENSION, type ClothExtension, DOCUMENT_VERSION_OF_SPEC } from './cloth-extension.ts';
-import { rotateYTo, writeShipment } from './write-shipment.ts';
+import { writeShipment } from './write-shipment.ts';
+
+/** A wedge: no box, so that it takes faces of all directions. */
+const WEDGE = [
+  [-0.1, 0, -0.1],
+  [0.1, 0, -0.1],
+  [0.1, 0, 0.1],
+  [-0.1, 0, 0.1],
+  [-0.1, 0.1 / 3, 0],
+  [0.1, 0.1 / 3, 0],
+];
+
+const FLAT_SHAPES: readonly BodyShape[] = [
+  { kind: 'box', centre: [0.1, 0.2, 0.3], rotation: [0, 0.6, 0, 0.8], halfSize: [0.1, 0.2 / 3, 0.05] },
+  { kind: 'hull', points: WEDGE.flat() },
+  { kind: 'plane', point: [0, -0.4, 0.1], normal: [0, 0.8, 0.6] },
+];
 
 /** The strip as a garment that hangs from its lower end, with one body of each kind. */
 function author({ character }: ReadCharacter): AuthoredDocument {
@@ -71,6 +88,8 @@ function author({ character }: ReadCharacter): AuthoredDocument {
       bodySetId: made.bodySet!.id,
       name: kind,
       jointName: character.skeleton.names[node]!,
+      margin: 0,
+      group: 1,
       shape: {
         kind,
         a: [0.1, 0.2 / 3, -0.05],
@@ -78,6 +97,19 @@ function author({ character }: ReadCharacter): AuthoredDocument {
         radiusA: 0.11,
         radiusB: kind === 'taperedCapsule' ? 0.07 : 0.11,
       },
+    });
+  }
+  for (const shape of FLAT_SHAPES) {
+    const id = createId();
+    document.records.set(id, {
+      type: 'body',
+      id,
+      bodySetId: made.bodySet!.id,
+      name: `a ${shape.kind}`,
+      jointName: character.skeleton.names[1]!,
+      margin: 0.004,
+      group: 3,
+      shape,
     });
   }
   document.records.set(SCENE_ID, { ...SCENE_DEFAULTS, windSpeed: 2.5, windDirection: 33 });
@@ -284,10 +316,11 @@ describe('shipments', () => {
     const cloth = json.extensions![CLOTH_EXTENSION] as ClothExtension;
     const pose = new Pose(character);
     pose.setBind();
-    const bodies = placeBodies(document, listGarments(document)[0]!.bodySetId, character.skeleton);
-    expect(bodies.length).equal(3);
+    const bodies = placeBodies(document, listGarments(document)[0]!, character.skeleton);
+    expect(bodies.length).equal(6);
     bodies.forEach((body, i) => {
       const shape = cloth.bodySets[0]!.bodies[i]!;
+      if (!isRound(body) || !isRoundBody(shape)) return;
       const joint = gltf.scene.getObjectByName(character.skeleton.names[body.node]!)!;
       const seen = joint.localToWorld(new Vector3(...shape.a));
       const meant = new Float64Array(3);
@@ -306,15 +339,22 @@ describe('shipments', () => {
       shapes: { type: string; capsule?: { height: number; radiusBottom: number; radiusTop: number } }[];
     };
     const cloth = json.extensions![CLOTH_EXTENSION] as ClothExtension;
-    expect(shapes.map((shape) => shape.type)).deep.equal(['sphere', 'capsule', 'capsule']);
-    for (const [i, body] of cloth.bodySets[0]!.bodies.entries()) {
+    expect(shapes.map((shape) => shape.type).sort()).deep.equal([
+      'box',
+      'capsule',
+      'capsule',
+      'plane',
+      'sphere',
+    ]);
+    let seen = 0;
+    for (const body of cloth.bodySets[0]!.bodies) {
       const node = json.nodes![body.node]!;
       const collider = node.extensions!.KHR_physics_rigid_bodies as {
         collider: { geometry: { shape: number } };
       };
-      expect(collider.collider.geometry.shape).equal(i);
-      const { capsule } = shapes[i]!;
-      if (!capsule) continue;
+      const { capsule } = shapes[collider.collider.geometry.shape] ?? {};
+      if (!capsule || !isRoundBody(body)) continue;
+      seen++;
       const [x, y, z, w] = node.rotation as [number, number, number, number];
       // The node's Y axis, turned by its rotation.
       const up = [2 * (x * y - w * z), 1 - 2 * (x * x + z * z), 2 * (y * z + w * x)];
@@ -324,7 +364,7 @@ describe('shipments', () => {
       }
       expect([capsule.radiusBottom, capsule.radiusTop]).deep.equal([body.radiusA, body.radiusB]);
     }
-    expect(rotateYTo([0, -2, 0])).deep.equal([1, 0, 0, 0]);
+    expect(seen).equal(2);
   });
 
   it('of an unknown version, or with missing parts, are refused', async () => {
@@ -351,9 +391,9 @@ describe('shipments', () => {
     ).contain('garment "Strip"');
     expect(
       await refuse((cloth) => {
-        cloth.bodySets[0]!.bodies[1]!.radiusA = Number.NaN;
+        Object.assign(cloth.bodySets[0]!.bodies.find(isRoundBody)!, { radiusA: Number.NaN });
       }),
-    ).contain('body 1');
+    ).contain('body 0');
     expect(
       await refuse((cloth) => {
         cloth.fabrics = 'none' as never;

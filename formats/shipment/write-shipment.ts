@@ -1,11 +1,13 @@
-import type { Document, Node } from '@gltf-transform/core';
-import { type BodyShape, getRoundShape, SHAPES, scaleShape } from '../../core/bodies/index.ts';
+import type { Accessor, Document, Node } from '@gltf-transform/core';
+import { getShapeDefinition, growShape, listHullTriangles, scaleShape } from '../../core/bodies/index.ts';
 import {
   type AuthoredDocument,
   type FabricRecord,
   findChannel,
   type GarmentRecord,
+  GROUP_COUNT,
   getScene,
+  groupBit,
   listBodies,
   listGarments,
   type RecordId,
@@ -18,6 +20,7 @@ import { getGltfIo } from '../gltf/gltf-io.ts';
 import { listNodesInOrder } from '../gltf/node-order.ts';
 import { ClothExtensionWriter, RigidBodiesWriter, ShapesWriter } from '../gltf/our-extensions.ts';
 import type { RawPayload } from '../gltf/raw-extension.ts';
+import type { RawGltf } from '../gltf/raw-gltf.ts';
 import { writeCharacter } from '../gltf/write-character.ts';
 import { writeRepaired } from '../gltf/write-repaired.ts';
 import type { ReadCharacter } from '../read-character.ts';
@@ -80,6 +83,7 @@ export async function writeShipment(
           maps: maps[order]!,
           fabric: fabrics.findIndex((fabric) => fabric.id === garment.fabricId),
           bodySet: bodySets.findIndex((set) => set.id === garment.bodySetId),
+          bodyGroups: listGroups(garment),
           warpTurn: garment.warpTurn,
           blend: garment.blend,
           lining: garment.lining,
@@ -92,10 +96,7 @@ export async function writeShipment(
       fabrics: fabrics.map(({ name, settings }) => ({ name, ...settings })),
       bodySets: bodySets.map(({ name, bodies }) => ({
         name,
-        bodies: bodies.map(({ node, shape }): ShippedBody => {
-          const { kind, a, b, radiusA, radiusB } = shape;
-          return { node: indexOf(node), kind, a, b, radiusA, radiusB };
-        }),
+        bodies: bodies.map(({ node, body }) => ({ node: indexOf(node), ...body }) as ShippedBody),
       })),
       scene: {
         windSpeed: scene.windSpeed,
@@ -124,7 +125,24 @@ function prepareDocument(document: Document, source: ReadCharacter): void {
   root.getAsset().generator = 'Cobweb';
   const earlier = source.source?.json.extensions?.[CLOTH_EXTENSION] as ClothExtension | undefined;
   const fileNodes = root.listNodes();
-  for (const set of earlier?.bodySets ?? []) for (const body of set.bodies) fileNodes[body.node]?.dispose();
+  const meshes = root.listMeshes();
+  for (const { node } of (earlier?.bodySets ?? []).flatMap((set) => set.bodies)) {
+    fileNodes[node]?.dispose();
+    const { mesh = -1 } = findGeometry(source.source!.json, node);
+    const hull = meshes[mesh];
+    if (hull?.listParents().every((parent) => parent === root)) {
+      for (const primitive of hull.listPrimitives()) primitive.dispose();
+      hull.dispose();
+    }
+  }
+}
+
+/** The geometry of a collider that we shipped earlier. */
+function findGeometry(json: RawGltf, node: number): { mesh?: number } {
+  const body = json.nodes?.[node]?.extensions?.[RigidBodiesWriter.EXTENSION_NAME] as
+    | { collider?: { geometry?: { mesh?: number } } }
+    | undefined;
+  return body?.collider?.geometry ?? {};
 }
 
 /** Writes the maps in use of a garment as attributes; without a max distance all is held. @returns The others' names. */
@@ -168,7 +186,7 @@ function writeMaps(
 interface WrittenSet {
   id: RecordId;
   name: string;
-  bodies: { node: Node; shape: BodyShape }[];
+  bodies: { node: Node; body: Omit<ShippedBody, 'node'> }[];
 }
 
 /** Colliders as child nodes of their joints, with their shapes at the root. */
@@ -194,20 +212,28 @@ function writeBodies(
       if (!joint)
         throw new Error(`Body "${body.name}" sits on joint "${body.jointName}", which the file lacks.`);
       // As everything below a joint, in the units of its space in the file.
-      const shape = scaleShape(body.shape, 1 / (scales?.nodes[index] ?? 1));
-      const node = createBodyNode(document, body.name, shape);
+      const scale = 1 / (scales?.nodes[index] ?? 1);
+      const shape = scaleShape(body.shape, scale);
+      const margin = body.margin * scale;
+      const grown = growShape(shape, margin);
+      const definition = getShapeDefinition(grown);
+      const { translation, rotation } = definition.getFrame(grown);
+      const node = document.createNode(`body ${body.name}`).setTranslation(translation).setRotation(rotation);
       joint.addChild(node);
-      shapes.push(SHAPES[shape.kind].toImplicit(shape));
+      const implicit = definition.toImplicit(grown);
+      const geometry = implicit
+        ? { shape: shapes.push(implicit) - 1 }
+        : { mesh: writeHull(document, node.getName(), definition.sample(grown)), convexHull: true };
       colliders.set(node, {
         motion: { isKinematic: true },
-        collider: { geometry: { shape: shapes.length - 1 }, physicsMaterial: material },
+        collider: { geometry, physicsMaterial: material },
       });
-      return { node, shape };
+      return { node, body: { ...shape, name: body.name, margin, group: body.group } };
     });
     return { id, name: record?.type === 'bodySet' ? record.name : 'bodies', bodies };
   });
-  if (shapes.length > 0) {
-    addExtension(document, ShapesWriter, { root: () => ({ shapes }) });
+  if (shapes.length > 0) addExtension(document, ShapesWriter, { root: () => ({ shapes }) });
+  if (colliders.size > 0) {
     addExtension(document, RigidBodiesWriter, {
       root: () => ({
         physicsMaterials: frictions.map((friction) => ({
@@ -222,24 +248,23 @@ function writeBodies(
   return sets;
 }
 
-/** A shape lies along its node's Y, centred: end a at the bottom, end b at the top. */
-function createBodyNode(document: Document, name: string, shape: BodyShape): Node {
-  const { a, b } = getRoundShape(shape);
-  const node = document.createNode(`body ${name}`);
-  if (!SHAPES[shape.kind].ends.b) return node.setTranslation([...a]);
-  return node
-    .setTranslation([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2])
-    .setRotation(rotateYTo([b[0] - a[0], b[1] - a[1], b[2] - a[2]]));
+/** A mesh that no node shows, for a hull to be made of. @returns Its number among the meshes. */
+function writeHull(document: Document, name: string, points: Float32Array): number {
+  const root = document.getRoot();
+  const buffer = root.listBuffers()[0]!;
+  const create = (type: 'VEC3' | 'SCALAR', values: Float32Array | Uint16Array): Accessor =>
+    document.createAccessor().setBuffer(buffer).setType(type).setArray(values);
+  const primitive = document
+    .createPrimitive()
+    .setAttribute('POSITION', create('VEC3', points))
+    .setIndices(create('SCALAR', Uint16Array.from(listHullTriangles(points))));
+  document.createMesh(name).addPrimitive(primitive);
+  return root.listMeshes().length - 1;
 }
 
-/** Shortest rotation from +Y to a direction, as a quaternion xyzw. */
-export function rotateYTo(d: readonly [number, number, number]): [number, number, number, number] {
-  const length = Math.hypot(...d);
-  if (length === 0) return [0, 0, 0, 1];
-  const [x, y, z] = [d[0] / length, d[1] / length, d[2] / length];
-  if (y < -0.999999) return [1, 0, 0, 0];
-  const w = Math.sqrt((1 + y) / 2);
-  return [z / (2 * w), 0, -x / (2 * w), w];
+/** Groups whose bodies a garment meets, from 1. */
+function listGroups({ bodyGroups }: GarmentRecord): number[] {
+  return Array.from({ length: GROUP_COUNT }, (_, i) => i + 1).filter((group) => bodyGroups & groupBit(group));
 }
 
 function listUsed(authored: AuthoredDocument, ids: RecordId[], type: string): unknown[] {

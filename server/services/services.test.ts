@@ -142,7 +142,16 @@ describe('services on a real database', () => {
     it('that an earlier build kept in the units of the file are brought into metres with their bodies', async () => {
       const made = await bringIn();
       const shape = { kind: 'sphere', a: [0, 1, 0], b: [0, 0, 0], radiusA: 0.5, radiusB: 0.5 } as const;
-      const body = { type: 'body', id: 'b', bodySetId: 'set', name: 'b', jointName: 'upper', shape };
+      const body = {
+        type: 'body',
+        id: 'b',
+        bodySetId: 'set',
+        name: 'b',
+        jointName: 'upper',
+        shape,
+        margin: 0,
+        group: 1,
+      };
       await write(made.id, { id: 'set', baseVersion: 0, record: bodySet('set') });
       await write(made.id, { id: 'b', baseVersion: 0, record: body as never });
       await fork().nativeUpdate(Character, { id: made.id }, { packedVersion: 1 });
@@ -283,6 +292,8 @@ describe('services on a real database', () => {
         name: 'ball',
         jointName,
         shape: { ...sphere, a: [0, 0, 0], b: [0, 0, 0] },
+        margin: 0,
+        group: 1,
       });
       const change = (record: AuthoredRecord, array?: ArrayEdit) => ({
         id: record.id as string,
@@ -460,7 +471,16 @@ describe('services on a real database', () => {
       expect(await accepts({ ...step, act: { kind: '__proto__' } })).equal(false);
       expect(await accepts({ ...step, act: { kind: 'weld' } })).equal(true);
       const shape = { kind: 'sphere', a: [0, 0, 0], b: [0, 0, 0], radiusA: 0.1, radiusB: 0.1 };
-      const body = { type: 'body', id: 'b', bodySetId: 's', name: 'b', jointName: 'j', shape };
+      const body = {
+        type: 'body',
+        id: 'b',
+        bodySetId: 's',
+        name: 'b',
+        jointName: 'j',
+        shape,
+        margin: 0,
+        group: 1,
+      };
       expect(await accepts(body)).equal(true);
       expect(await accepts({ ...body, shape: { ...shape, radiusA: -1 } })).equal(false);
       expect(await accepts({ ...body, shape: { ...shape, a: [0, 0] } })).equal(false);

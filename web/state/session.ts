@@ -67,7 +67,8 @@ export interface Brush {
 export interface Session {
   stage: Stage;
   garmentId: RecordId | null;
-  bodyId: RecordId | null;
+  /** Selected bodies; the last is the one with handles. */
+  bodyIds: readonly RecordId[];
   isPlaying: boolean;
   speed: number;
   /** Simulated seconds per second, 0 stands still. */
@@ -100,7 +101,7 @@ export interface Session {
 export const SESSION_START: Session = {
   stage: 'intake',
   garmentId: null,
-  bodyId: null,
+  bodyIds: [],
   isPlaying: true,
   speed: 1,
   pace: 1,

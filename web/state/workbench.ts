@@ -237,13 +237,14 @@ export class Workbench {
 
   /** A garment or body that went (by undo, or in another window) is no longer selected. */
   #keepSelection(): void {
-    const { garmentId, bodyId } = this.session.state;
+    const { garmentId, bodyIds } = this.session.state;
     const { records } = this.editor.document;
     if (garmentId && !records.has(garmentId)) {
       const garments = listGarments(this.editor.document);
       this.session.set({ garmentId: garments[garments.length - 1]?.id ?? null });
     }
-    if (bodyId && !records.has(bodyId)) this.session.set({ bodyId: null });
+    const kept = bodyIds.filter((id) => records.has(id));
+    if (kept.length < bodyIds.length) this.session.set({ bodyIds: kept });
   }
 }
 

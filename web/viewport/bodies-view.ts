@@ -1,4 +1,5 @@
 import {
+  DoubleSide,
   GreaterDepth,
   Group,
   LessEqualDepth,
@@ -7,17 +8,15 @@ import {
   Matrix4,
   Mesh,
   MeshBasicMaterial,
-  Quaternion,
+  OctahedronGeometry,
   type Ray,
   Raycaster,
   SphereGeometry,
-  Vector3,
+  type Vector3,
 } from 'three';
-import { getRoundShape, SHAPES } from '../../core/bodies/index.ts';
+import { getShapeDefinition, growShape, type ShapeHandle } from '../../core/bodies/index.ts';
 import type { BodyRecord, RecordId } from '../../core/document/index.ts';
-import { createCapsuleGeometry, createRingGeometry } from './capsule-geometry.ts';
-
-export type HandleKind = 'a' | 'b' | 'radiusA' | 'radiusB';
+import { createBodyGeometry } from './body-geometry.ts';
 
 interface BodyItem {
   record: BodyRecord;
@@ -33,7 +32,6 @@ interface BodyItem {
 const CHALK = '#FBF8F0';
 const INK = '#23262D';
 const TEAL = '#13696A';
-const UP = new Vector3(0, 1, 0);
 /** How much is left of what the character hides. */
 const FILL_OPACITY = { open: 0.25, hidden: 0.1 } as const;
 const RING_OPACITY = { open: 0.75, hidden: 0.16 } as const;
@@ -50,6 +48,7 @@ function createFill(place: Position): MeshBasicMaterial {
     opacity: FILL_OPACITY[place],
     depthWrite: false,
     depthFunc: DEPTHS[place],
+    side: DoubleSide,
   });
 }
 
@@ -67,11 +66,24 @@ function createLine(
   });
 }
 
+/** What handles look like by what they do, and how large they are, m. */
+const HANDLE_LOOKS = {
+  move: { color: TEAL, size: 0.012 },
+  size: { color: '#FCFAF5', size: 0.009 },
+  turn: { color: INK, size: 0.012 },
+} as const;
+
 /** Collision bodies on their joints: chalk with ink rings, faint where the character hides them; handles on the selected one. */
 export class BodiesView {
   readonly group = new Group();
   readonly #items = new Map<RecordId, BodyItem>();
-  readonly #handles = new Map<HandleKind, Mesh>();
+  readonly #handles = new Map<string, Mesh>();
+  readonly #handleGeometries = { ball: new SphereGeometry(1, 14, 10), octahedron: new OctahedronGeometry(1) };
+  readonly #handleMaterials = {
+    move: createHandleMaterial('move'),
+    size: createHandleMaterial('size'),
+    turn: createHandleMaterial('turn'),
+  };
   readonly #fills = { open: createFill('open'), hidden: createFill('hidden') };
   readonly #rings = {
     open: createLine(INK, RING_OPACITY, 'open'),
@@ -85,20 +97,6 @@ export class BodiesView {
   #worldMatrices: Float32Array = new Float32Array(0);
   #nodeOfJoint: ReadonlyMap<string, number> = new Map();
 
-  constructor() {
-    const geometry = new SphereGeometry(1, 14, 10);
-    const endMaterial = new MeshBasicMaterial({ color: TEAL, depthTest: false, transparent: true });
-    const radiusMaterial = new MeshBasicMaterial({ color: '#FCFAF5', depthTest: false, transparent: true });
-    for (const kind of ['a', 'b', 'radiusA', 'radiusB'] as const) {
-      const handle = new Mesh(geometry, kind.startsWith('radius') ? radiusMaterial : endMaterial);
-      handle.renderOrder = 9;
-      handle.visible = false;
-      handle.frustumCulled = false;
-      this.#handles.set(kind, handle);
-      this.group.add(handle);
-    }
-  }
-
   get selected(): BodyRecord | null {
     return (this.#selected && this.#items.get(this.#selected)?.record) || null;
   }
@@ -108,8 +106,8 @@ export class BodiesView {
     this.#nodeOfJoint = new Map(names.map((name, node) => [name, node]));
   }
 
-  /** Shows these bodies, one of them selected. */
-  setBodies(bodies: readonly BodyRecord[], selected: RecordId | null): void {
+  /** Shows these bodies, some of them selected; the last of those has handles. */
+  setBodies(bodies: readonly BodyRecord[], selected: readonly RecordId[]): void {
     const wanted = new Set(bodies.map((body) => body.id));
     for (const [id, item] of this.#items) if (!wanted.has(id)) this.#remove(id, item);
     for (const record of bodies) {
@@ -118,9 +116,9 @@ export class BodiesView {
       if (item) this.#remove(record.id, item);
       this.#add(record);
     }
-    this.#selected = selected;
+    this.#selected = selected.at(-1) ?? null;
     for (const [id, item] of this.#items) {
-      const rings = id === selected ? this.#selectedRings : this.#rings;
+      const rings = selected.includes(id) ? this.#selectedRings : this.#rings;
       item.rings.material = rings.open;
       item.hiddenRings.material = rings.hidden;
     }
@@ -142,23 +140,23 @@ export class BodiesView {
   }
 
   /** The handle nearest to a ray, with its place in the world; handles count a little larger than they look. */
-  findHandle(ray: Ray): { kind: HandleKind; position: Vector3 } | null {
-    let best: { kind: HandleKind; position: Vector3 } | null = null;
+  findHandle(ray: Ray): { id: string; position: Vector3 } | null {
+    let best: { id: string; position: Vector3 } | null = null;
     let bestDistance = 1.7;
-    for (const [kind, handle] of this.#handles) {
+    for (const [id, handle] of this.#handles) {
       if (!handle.visible) continue;
       const distance = Math.sqrt(ray.distanceSqToPoint(handle.position)) / handle.scale.x;
       if (distance >= bestDistance) continue;
       bestDistance = distance;
-      best = { kind, position: handle.position.clone() };
+      best = { id, position: handle.position.clone() };
     }
     return best;
   }
 
   /** Where a handle of the selected body is in the world; null when it is not shown. */
-  getHandlePosition(kind: HandleKind): [number, number, number] | null {
-    const handle = this.#handles.get(kind)!;
-    return handle.visible ? handle.position.toArray() : null;
+  getHandlePosition(id: string): [number, number, number] | null {
+    const handle = this.#handles.get(id);
+    return handle?.visible ? handle.position.toArray() : null;
   }
 
   /** The body under a ray, the nearest first. */
@@ -170,7 +168,8 @@ export class BodiesView {
 
   dispose(): void {
     for (const [id, item] of this.#items) this.#remove(id, item);
-    for (const handle of this.#handles.values()) handle.geometry.dispose();
+    for (const geometry of Object.values(this.#handleGeometries)) geometry.dispose();
+    for (const material of Object.values(this.#handleMaterials)) material.dispose();
     for (const pair of [this.#fills, this.#rings, this.#selectedRings]) {
       pair.open.dispose();
       pair.hidden.dispose();
@@ -187,24 +186,18 @@ export class BodiesView {
   }
 
   #add(record: BodyRecord): void {
-    const { a, b, radiusA, radiusB } = getRoundShape(record.shape);
-    const axis = new Vector3(...b).sub(new Vector3(...a));
-    const length = axis.length();
-    const shape = new Group();
-    shape.position.set(...a);
-    if (length > 0) shape.quaternion.copy(new Quaternion().setFromUnitVectors(UP, axis.divideScalar(length)));
-    const fill = new Mesh(createCapsuleGeometry(length, radiusA, radiusB), this.#fills.open);
-    const hiddenFill = new Mesh(fill.geometry, this.#fills.hidden);
-    const rings = new LineSegments(createRingGeometry(length, radiusA, radiusB), this.#rings.open);
+    const { fill: geometry, lines } = createBodyGeometry(growShape(record.shape, record.margin));
+    const fill = new Mesh(geometry, this.#fills.open);
+    const hiddenFill = new Mesh(geometry, this.#fills.hidden);
+    const rings = new LineSegments(lines, this.#rings.open);
     const hiddenRings = new LineSegments(rings.geometry, this.#rings.hidden);
     for (const part of [fill, hiddenFill]) part.renderOrder = 5;
     for (const part of [rings, hiddenRings]) part.renderOrder = 6;
     fill.userData.id = record.id;
-    shape.add(hiddenFill, fill, hiddenRings, rings);
     const group = new Group();
     group.matrixAutoUpdate = false;
     if (this.#worldMatrices.length > 0) this.#follow(group, record);
-    group.add(shape);
+    group.add(hiddenFill, fill, hiddenRings, rings);
     this.group.add(group);
     this.#items.set(record.id, { record, group, fill, rings, hiddenRings });
   }
@@ -221,25 +214,26 @@ export class BodiesView {
     for (const handle of this.#handles.values()) handle.visible = false;
     if (!record || this.#worldMatrices.length === 0) return;
     const joint = this.getJointMatrix(record);
-    const round = getRoundShape(record.shape);
-    const { ends, radii } = SHAPES[record.shape.kind];
-    const a = new Vector3(...round.a).applyMatrix4(joint);
-    const b = new Vector3(...round.b).applyMatrix4(joint);
-    const scale = new Vector3().setFromMatrixScale(joint).x;
-    const axis = b.clone().sub(a);
-    const side = new Vector3(0, 0, 1).cross(axis.lengthSq() > 0 ? axis : UP);
-    if (side.lengthSq() < 1e-12) side.set(1, 0, 0);
-    side.normalize();
-    this.#place('a', a);
-    this.#place('radiusA', a.clone().addScaledVector(side, round.radiusA * scale));
-    if (ends.b) this.#place('b', b);
-    if (radii.radiusB) this.#place('radiusB', b.clone().addScaledVector(side, round.radiusB * scale));
+    for (const handle of getShapeDefinition(record.shape).listHandles(record.shape))
+      this.#place(handle, joint);
   }
 
-  #place(kind: HandleKind, position: Vector3): void {
-    const handle = this.#handles.get(kind)!;
+  #place({ id, does, position }: ShapeHandle, joint: Matrix4): void {
+    let handle = this.#handles.get(id);
+    if (!handle) {
+      const { ball, octahedron } = this.#handleGeometries;
+      handle = new Mesh(does === 'turn' ? octahedron : ball, this.#handleMaterials[does]);
+      handle.renderOrder = 9;
+      handle.frustumCulled = false;
+      this.#handles.set(id, handle);
+      this.group.add(handle);
+    }
     handle.visible = true;
-    handle.position.copy(position);
-    handle.scale.setScalar(kind.startsWith('radius') ? 0.009 : 0.012);
+    handle.position.set(...position).applyMatrix4(joint);
+    handle.scale.setScalar(HANDLE_LOOKS[does].size);
   }
+}
+
+function createHandleMaterial(does: ShapeHandle['does']): MeshBasicMaterial {
+  return new MeshBasicMaterial({ color: HANDLE_LOOKS[does].color, depthTest: false, transparent: true });
 }

@@ -280,14 +280,14 @@ export class Viewport {
     this.#clock.ask();
   }
 
-  #followBodies({ garmentId, stage, showBodies, bodyId }: Session): void {
+  #followBodies({ garmentId, stage, showBodies, bodyIds }: Session): void {
     const { document, character } = this.#source.editor;
     const garment = garmentId ? document.records.get(garmentId) : undefined;
     const setId = garment?.type === 'garment' ? garment.bodySetId : listGarments(document)[0]?.bodySetId;
     this.bodies.setJoints(character.skeleton.names);
     this.bodies.setBodies(
       setId && (showBodies || stage === 'bodies') ? listBodies(document, setId) : [],
-      stage === 'bodies' ? bodyId : null,
+      stage === 'bodies' ? bodyIds : [],
     );
   }
 }

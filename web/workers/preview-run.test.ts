@@ -68,6 +68,8 @@ describe('the run behind the live preview', () => {
           name: 'b',
           jointName: 'root',
           shape: { kind: 'sphere', a: [0.5, -1, 0], b: [0, 0, 0], radiusA: 0.2, radiusB: 0.2 },
+          margin: 0,
+          group: 1,
         },
       ],
     ]);

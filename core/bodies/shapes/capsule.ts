@@ -1,7 +1,7 @@
-import { measureLength, type ShapeDefinition } from './shape-definition.ts';
+import { defineRound, measureLength } from './round-shape.ts';
 
 /** All that is closer to a segment than one radius. */
-export const capsule: ShapeDefinition = {
+export const capsule = defineRound({
   label: 'Capsule',
   ends: { a: 'Start', b: 'End' },
   radii: { radiusA: 'Radius' },
@@ -10,4 +10,4 @@ export const capsule: ShapeDefinition = {
     type: 'capsule',
     capsule: { height: measureLength(shape), radiusBottom: shape.radiusA, radiusTop: shape.radiusA },
   }),
-};
+});

@@ -1,7 +1,7 @@
-import { measureLength, type ShapeDefinition } from './shape-definition.ts';
+import { defineRound, measureLength } from './round-shape.ts';
 
 /** The convex hull of two balls. */
-export const taperedCapsule: ShapeDefinition = {
+export const taperedCapsule = defineRound({
   label: 'Tapered',
   ends: { a: 'Start', b: 'End' },
   radii: { radiusA: 'Radius, start', radiusB: 'Radius, end' },
@@ -10,4 +10,4 @@ export const taperedCapsule: ShapeDefinition = {
     type: 'capsule',
     capsule: { height: measureLength(shape), radiusBottom: shape.radiusA, radiusTop: shape.radiusB },
   }),
-};
+});

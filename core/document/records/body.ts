@@ -1,4 +1,4 @@
-import { string } from 'yup';
+import { number, string } from 'yup';
 import { type BodyShape, createShapeField } from '../../bodies/index.ts';
 import { idField, type RecordDefinition, type RecordId, titleField } from './record-definition.ts';
 
@@ -10,7 +10,25 @@ export interface BodyRecord {
   /** Joint that it sits on. */
   jointName: string;
   shape: BodyShape;
+  /** Added to the shape all around, m. */
+  margin: number;
+  /** Collision group that it is in, from 1: garments meet the groups that they name. */
+  group: number;
 }
+
+/** Groups that bodies can be in. */
+export const GROUP_COUNT = 8;
+
+/** A group, from 1, as a bit of the groups that a garment meets. */
+export function groupBit(group: number): number {
+  return 1 << (group - 1);
+}
+
+/** All groups. */
+export const ALL_BODY_GROUPS = 2 ** GROUP_COUNT - 1;
+
+/** What a body has that says nothing of it. */
+export const BODY_DEFAULTS = { margin: 0, group: 1 } as const satisfies Partial<BodyRecord>;
 
 export const bodyDefinition: RecordDefinition<BodyRecord> = {
   type: 'body',
@@ -20,12 +38,22 @@ export const bodyDefinition: RecordDefinition<BodyRecord> = {
     name: titleField,
     jointName: string().required().max(400),
     shape: createShapeField(),
+    margin: number().required().min(-0.1).max(0.1),
+    group: number().required().integer().min(1).max(GROUP_COUNT),
   },
-  fieldWords: { name: 'name', jointName: 'joint', shape: 'shape', bodySetId: 'body set' },
+  fieldWords: {
+    name: 'name',
+    jointName: 'joint',
+    shape: 'shape',
+    margin: 'margin',
+    group: 'collision group',
+    bodySetId: 'body set',
+  },
   references: { bodySetId: 'bodySet' },
   tellName: ({ name }) => name,
   check: ({ jointName }, { jointNames }) =>
     jointNames.has(jointName) ? null : `it sits on joint "${jointName}", which the character lacks`,
+  complete: (record) => ({ ...BODY_DEFAULTS, ...record }),
   raises: [
     {
       to: 2,

@@ -1,6 +1,7 @@
 import { number, string } from 'yup';
 import type { SectionName } from '../../rig/index.ts';
 import { sectionIndexField, sectionNameField, sectionsField } from '../../steps/index.ts';
+import { ALL_BODY_GROUPS } from './body.ts';
 import { idField, type RecordDefinition, type RecordId, titleField } from './record-definition.ts';
 
 export interface GarmentRecord {
@@ -14,6 +15,8 @@ export interface GarmentRecord {
   sectionName: string;
   fabricId: RecordId;
   bodySetId: RecordId;
+  /** Collision groups whose bodies it meets: a bit for each, see `groupBit`. */
+  bodyGroups: number;
   /** How the warp lies against V of the UVs, rad. */
   warpTurn: number;
   /** Share of the simulation in what is shown and measured: 0 skinned, 1 simulated. */
@@ -27,7 +30,11 @@ export interface GarmentRecord {
   lining: 'none' | 'inside';
 }
 
-export const GARMENT_DEFAULTS: Pick<GarmentRecord, 'warpTurn' | 'blend' | 'renders' | 'lining'> = {
+export const GARMENT_DEFAULTS: Pick<
+  GarmentRecord,
+  'warpTurn' | 'blend' | 'renders' | 'lining' | 'bodyGroups'
+> = {
+  bodyGroups: ALL_BODY_GROUPS,
   warpTurn: 0,
   blend: 1,
   renders: [],
@@ -44,6 +51,7 @@ export const garmentDefinition: RecordDefinition<GarmentRecord> = {
     sectionName: sectionNameField,
     fabricId: idField,
     bodySetId: idField,
+    bodyGroups: number().required().integer().min(0).max(ALL_BODY_GROUPS),
     warpTurn: number().required().min(-Math.PI).max(Math.PI),
     blend: number().required().min(0).max(1),
     renders: sectionsField,
@@ -55,6 +63,7 @@ export const garmentDefinition: RecordDefinition<GarmentRecord> = {
     sectionName: 'section',
     fabricId: 'fabric',
     bodySetId: 'body set',
+    bodyGroups: 'collision groups',
     warpTurn: 'warp turn',
     blend: 'blend',
     renders: 'drawn sections',
@@ -62,6 +71,7 @@ export const garmentDefinition: RecordDefinition<GarmentRecord> = {
   },
   references: { fabricId: 'fabric', bodySetId: 'bodySet' },
   tellName: ({ name }) => name,
+  complete: (record) => ({ bodyGroups: ALL_BODY_GROUPS, ...record }),
   raises: [
     {
       to: 1,

@@ -1,4 +1,4 @@
-export type { BodyRecord } from './body.ts';
+export { ALL_BODY_GROUPS, BODY_DEFAULTS, type BodyRecord, GROUP_COUNT, groupBit } from './body.ts';
 export type { BodySetRecord } from './body-set.ts';
 export type { ChannelRecord } from './channel.ts';
 export type { FabricRecord } from './fabric.ts';

@@ -12,7 +12,8 @@ export interface ChoiceOption<T extends string> {
 export interface ChoiceProps<T extends string> {
   /** What is chosen, for who cannot see it. */
   label: string;
-  value: T;
+  /** Null when several things have several values. */
+  value: T | null;
   options: readonly ChoiceOption<T>[];
   onChange(value: T): void;
   /** `chips` stand apart, `cells` share one frame, `tiles` are taller. */

@@ -1,7 +1,7 @@
 import { useStore } from '../../state/store.ts';
 import { useWorkbench } from '../../state/workbench.ts';
 import { PreparationTask } from './PreparationTask.tsx';
-import { BodiesPanel } from './panels/BodiesPanel.tsx';
+import { BodiesPanel } from './panels/bodies/BodiesPanel.tsx';
 import { FabricPanel } from './panels/FabricPanel.tsx';
 import { GarmentPanel } from './panels/GarmentPanel.tsx';
 import { IntakePanel } from './panels/IntakePanel.tsx';

@@ -1,0 +1,207 @@
+import { Copy, FlipHorizontal2, Trash2 } from 'lucide-react';
+import { toast } from 'sonner';
+import {
+  type BodyShape,
+  carryToJoint,
+  convertShape,
+  mirrorBody,
+  SHAPE_KINDS,
+  SHAPES,
+} from '../../../../../core/bodies/index.ts';
+import {
+  type AuthoredRecord,
+  type BodyRecord,
+  GROUP_COUNT,
+  listBodies,
+  type RecordId,
+} from '../../../../../core/document/index.ts';
+import { Pose } from '../../../../../core/rig/index.ts';
+import { createId, type Editor } from '../../../../state/editor.ts';
+import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
+import { Choice } from '../../../parts/Choice.tsx';
+import { NumberRow } from '../../../parts/NumberRow.tsx';
+import { ShapeNumbers } from './ShapeNumbers.tsx';
+
+const GROUPS = Array.from({ length: GROUP_COUNT }, (_, i) => i + 1);
+
+export interface SelectedBodiesProps {
+  /** At least one. */
+  bodies: readonly BodyRecord[];
+}
+
+/** What is selected: one with all its numbers, or several with what they share. */
+export function SelectedBodies({ bodies }: SelectedBodiesProps) {
+  const editor = useDocument();
+  const { session } = useWorkbench();
+  const [first] = bodies as [BodyRecord];
+  const isOne = bodies.length === 1;
+  const change = (label: string, edit: (body: BodyRecord) => BodyRecord, key?: string): void =>
+    editor.changeRecords(
+      label,
+      bodies.map((body): [RecordId, AuthoredRecord] => [body.id, edit(body)]),
+      key && `bodies ${bodies.map(({ id }) => id).join()} ${key}`,
+    );
+  const setShape = (shape: BodyShape, field: string): void =>
+    change('Change shape', (body) => ({ ...body, shape }), field);
+  const mirror = (): void => {
+    const message = mirrorToOtherSide(editor, bodies);
+    if (message) toast.error(message);
+  };
+  const remove = (): void => {
+    editor.changeRecords(
+      isOne ? `Remove body ${first.name}` : `Remove ${bodies.length} bodies`,
+      bodies.map(({ id }): [RecordId, null] => [id, null]),
+    );
+    session.set({ bodyIds: [] });
+  };
+  const duplicate = (): void => {
+    const copies = bodies.map((body) => ({ ...body, id: createId() }));
+    editor.changeRecords(
+      isOne ? 'Duplicate body' : 'Duplicate bodies',
+      copies.map((copy): [RecordId, AuthoredRecord] => [copy.id, copy]),
+    );
+    session.set({ bodyIds: copies.map(({ id }) => id) });
+  };
+  return (
+    <div className="mt-3 border-t border-line pt-3">
+      {isOne ? <JointSelect body={first} /> : <h2 className="font-semibold">{bodies.length} bodies</h2>}
+      <div className="mt-2">
+        <Choice
+          label="Shape"
+          look="cells"
+          columns={3}
+          value={bodies.every(({ shape }) => shape.kind === first.shape.kind) ? first.shape.kind : null}
+          options={SHAPE_KINDS.map((kind) => ({ value: kind, label: SHAPES[kind].label }))}
+          onChange={(kind) =>
+            change('Change shape', (body) => ({ ...body, shape: convertShape(body.shape, kind) }))
+          }
+        />
+      </div>
+      {isOne && <ShapeNumbers shape={first.shape} onChange={setShape} />}
+      <NumberRow
+        label="Margin"
+        hint="Added to the shape all around"
+        value={1000 * first.margin}
+        unit="mm"
+        min={0}
+        max={30}
+        typedMin={-100}
+        typedMax={100}
+        step={0.5}
+        digits={1}
+        defaultValue={0}
+        onChange={(mm) => change('Set margin', (body) => ({ ...body, margin: mm / 1000 }), 'margin')}
+      />
+      <label
+        className="grid grid-cols-[84px_1fr] items-center py-[3px]"
+        title="Garments choose the groups that they meet"
+      >
+        Group
+        <select
+          className="field"
+          value={first.group}
+          onChange={(event) => {
+            const group = Number(event.target.value);
+            change('Set collision group', (body) => ({ ...body, group }));
+          }}
+        >
+          {GROUPS.map((group) => (
+            <option key={group} value={group}>
+              {group}
+            </option>
+          ))}
+        </select>
+      </label>
+      <div className="mt-3 flex gap-1.5">
+        <button
+          type="button"
+          className="btn flex-1"
+          title="Make the bodies of the other side the mirror of these"
+          onClick={mirror}
+        >
+          <FlipHorizontal2 size={14} /> Mirror
+        </button>
+        <button
+          type="button"
+          className="btn"
+          aria-label="Duplicate body"
+          title="Duplicate"
+          onClick={duplicate}
+        >
+          <Copy size={14} />
+        </button>
+        <button type="button" className="btn" aria-label="Remove body" title="Remove" onClick={remove}>
+          <Trash2 size={14} />
+        </button>
+      </div>
+    </div>
+  );
+}
+
+function JointSelect({ body }: { body: BodyRecord }) {
+  const editor = useDocument();
+  const { names } = editor.character.skeleton;
+  const joints = [...new Set(editor.character.skins.flatMap((skin) => [...skin.joints]))].sort(
+    (p, q) => p - q,
+  );
+  const move = (jointName: string): void => {
+    const pose = new Pose(editor.character);
+    pose.setBind();
+    const placed = { ...body.shape, node: names.indexOf(body.jointName) };
+    const carried = carryToJoint(pose, placed, names.indexOf(jointName));
+    if (!carried) return;
+    const { node: _node, ...shape } = carried;
+    const name = body.name === body.jointName ? jointName : body.name;
+    editor.updateRecord('Move body to another joint', body, { jointName, name, shape });
+  };
+  return (
+    <label
+      className="grid grid-cols-[84px_1fr] items-center"
+      title="Joint that carries the body; another one takes it over where it is in bind pose"
+    >
+      Joint
+      <select className="field" value={body.jointName} onChange={(event) => move(event.target.value)}>
+        {joints.map((node) => (
+          <option key={node} value={names[node]}>
+            {names[node]}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** @returns What stood in the way, or null. */
+function mirrorToOtherSide(editor: Editor, bodies: readonly BodyRecord[]): string | null {
+  const { names } = editor.character.skeleton;
+  const pose = new Pose(editor.character);
+  pose.setBind();
+  const changes: [RecordId, AuthoredRecord][] = [];
+  for (const body of bodies) {
+    const placed = { ...body.shape, node: names.indexOf(body.jointName) };
+    const mirrored = mirrorBody(editor.character, pose, placed);
+    if (!mirrored)
+      return `No joint is named as the other side of "${body.jointName}". Sides are found by _l and _r, left and right.`;
+    const { node, ...shape } = mirrored;
+    const jointName = names[node]!;
+    const own = listBodies(editor.document, body.bodySetId);
+    // The second of two on a joint is mirrored onto the second there.
+    const place = own
+      .filter((each) => each.jointName === body.jointName)
+      .findIndex(({ id }) => id === body.id);
+    const other = own.filter((each) => each.jointName === jointName)[place];
+    const { margin, group } = body;
+    const record: BodyRecord = other
+      ? { ...other, shape, margin, group }
+      : {
+          ...body,
+          id: createId(),
+          name: body.name === body.jointName ? jointName : body.name,
+          jointName,
+          shape,
+        };
+    changes.push([record.id, record]);
+  }
+  editor.changeRecords(bodies.length === 1 ? `Mirror ${bodies[0]!.name}` : 'Mirror bodies', changes);
+  return null;
+}
