@@ -26,6 +26,7 @@ export {
   rotationFromAxes,
 } from './rotations.ts';
 export { solveConjugate } from './solve-conjugate.ts';
+export { solveDense } from './solve-dense.ts';
 export { type ClosestPoint, type RayHit, SpatialIndex } from './spatial-index.ts';
 export { arcCosine, cosine, sine } from './trigonometry.ts';
 export {
