@@ -1,5 +1,5 @@
 import { lazy, mixed, object, type Schema, string } from 'yup';
-import type { CollisionShape } from './collision-shape.ts';
+import type { CollisionShape, JointShape } from './collision-shape.ts';
 import { type BoxBody, box } from './shapes/box.ts';
 import { capsule } from './shapes/capsule.ts';
 import { type HullBody, hull } from './shapes/hull.ts';
@@ -27,11 +27,6 @@ export const SHAPE_KINDS = Object.keys(SHAPES) as readonly ShapeKind[];
 /** What is known of the kind of a shape. */
 export function getShapeDefinition<S extends BodyShape>({ kind }: S): ShapeDefinition<S> {
   return SHAPES[kind] as unknown as ShapeDefinition<S>;
-}
-
-/** A round shape on a joint, by its place in the skeleton. */
-export interface JointShape extends RoundShape {
-  node: number;
 }
 
 /** Whether a shape is a sphere, a capsule or a tapered capsule. */

@@ -1,4 +1,9 @@
-import type { JointShape } from './body-shape.ts';
+import type { RoundShape } from './shapes/round-shape.ts';
+
+/** A round shape on a joint, by its place in the skeleton. */
+export interface JointShape extends RoundShape {
+  node: number;
+}
 
 /** A box on a joint, in the joint's space: turned by a unit quaternion (xyzw). Metres. */
 export interface BoxShape {

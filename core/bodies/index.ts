@@ -6,7 +6,6 @@ export {
   getShapeDefinition,
   growShape,
   isRoundBody,
-  type JointShape,
   meetShape,
   packBodies,
   SHAPE_KINDS,
@@ -21,6 +20,7 @@ export {
   FIRST_GROUP,
   type HullShape,
   isRound,
+  type JointShape,
   type PlaneShape,
 } from './collision-shape.ts';
 export { convertShape, fitShape } from './convert-shape.ts';
@@ -36,6 +36,7 @@ export {
   poseCollision,
 } from './pose-collision.ts';
 export { reduceHull } from './reduce-hull.ts';
+export { type CapsuleRow, refineCapsule } from './refine-capsule.ts';
 export type { BoxBody } from './shapes/box.ts';
 export { type HullBody, MOST_HULL_VERTICES } from './shapes/hull.ts';
 export { PLANE_SHOWN, type PlaneBody } from './shapes/plane.ts';

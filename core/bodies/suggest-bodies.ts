@@ -1,6 +1,6 @@
 import { invertAffine, transformPoint } from '../math/index.ts';
 import { bindSection, type Character, Pose } from '../rig/index.ts';
-import type { JointShape } from './body-shape.ts';
+import type { JointShape } from './collision-shape.ts';
 import { fitTaperedCapsule } from './fit-tapered-capsule.ts';
 import { mirrorBody } from './mirror-body.ts';
 

@@ -75,7 +75,7 @@ export function listSteps(document: Pick<AuthoredDocument, 'records'>): StepReco
   return listRecords(document, 'step').sort((p, q) => p.order - q.order || (p.id < q.id ? -1 : 1));
 }
 
-/** Bodies of a set by the order of their joints, when a skeleton is given, else by name. */
+/** Bodies of a set by the order of their joints, when a skeleton is given, else by the joints' names; those of one joint by name. */
 export function listBodies(
   document: Pick<AuthoredDocument, 'records'>,
   bodySetId: RecordId,
@@ -88,7 +88,10 @@ export function listBodies(
       : p.jointName.localeCompare(q.jointName, 'en', { numeric: true });
   return listRecords(document, 'body')
     .filter((body) => body.bodySetId === bodySetId)
-    .sort((p, q) => compare(p, q) || (p.id < q.id ? -1 : 1));
+    .sort(
+      (p, q) =>
+        compare(p, q) || p.name.localeCompare(q.name, 'en', { numeric: true }) || (p.id < q.id ? -1 : 1),
+    );
 }
 
 /** The bodies that a garment meets, on the joints of a character, as a run takes them; those whose joint it lacks are left out. */

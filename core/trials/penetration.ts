@@ -90,6 +90,16 @@ export class PenetrationMeasure {
     return this.#result;
   }
 
+  /** Tells of each point of cloth inside the body, as of the last look at them: the nearest point of the skin, by its number in the skin's model. */
+  visitInside(visit: (surface: ClothSurface, skinPoint: number) => void): void {
+    this.#tracks.forEach(({ clearance, nearest }, s) => {
+      const surface = this.#surfaces.surfaces[s]!;
+      for (let i = 0; i < clearance.length; i++) {
+        if (nearest[i]! >= 0 && clearance[i]! < 0) visit(surface, nearest[i]!);
+      }
+    });
+  }
+
   #measurePoints(surface: ClothSurface, track: Track): void {
     const { positions, stride, points } = surface;
     const { nearest, clearance, before } = track;

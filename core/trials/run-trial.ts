@@ -1,7 +1,8 @@
 import type { RecordId } from '../document/index.ts';
+import { type MutableVector3, writeTriangleCross } from '../math/index.ts';
 import type { WeldedIndex } from '../mesh/index.ts';
 import { type CharacterRun, FRAME_RATE, type RunSetup, startRun, sumTimes } from '../run/index.ts';
-import { ClothSurfaces } from './cloth-surfaces.ts';
+import { type ClothSurface, ClothSurfaces } from './cloth-surfaces.ts';
 import { StretchMeasure } from './measure-stretch.ts';
 import { PenetrationMeasure } from './penetration.ts';
 import { RoundMemory } from './round-memory.ts';
@@ -91,6 +92,8 @@ export class TrialMeasure {
   readonly #showThrough: ShowThroughMeasure;
   readonly #penetration: PenetrationMeasure;
   readonly #stretch: StretchMeasure;
+  /** Area that a point of each surface stands for, m²; once it is asked for. */
+  #pointAreas: ReadonlyMap<ClothSurface, number> | null = null;
 
   /** Goes to bind pose to see what covers what: the run is to be played or reset afterwards. */
   constructor(run: CharacterRun, bodySections: readonly number[]) {
@@ -112,10 +115,27 @@ export class TrialMeasure {
     this.#showThrough.noteCovers();
   }
 
-  measure(): Omit<TrialFrame, 'time' | 'scatter' | 'cost'> {
+  /** Points of the skin, as `onSkin` numbers them. */
+  get skinPointCount(): number {
+    return this.#skin.model.pointCount;
+  }
+
+  /**
+   * Measures the present frame.
+   * @param onSkin - Told where what is measured lies: of each point of the skin that shows through, and of the nearest to each point of cloth
+   * inside the body, with the area that it stands for, m².
+   */
+  measure(onSkin?: (skinPoint: number, area: number) => void): Omit<TrialFrame, 'time' | 'scatter' | 'cost'> {
     this.#follow();
     const near = this.#penetration.followPoints();
-    const shown = this.#showThrough.measure(near);
+    const shown = this.#showThrough.measure(near, onSkin);
+    if (onSkin) {
+      this.#pointAreas ??= new Map(
+        this.#surfaces.surfaces.map((surface) => [surface, measurePointArea(surface)]),
+      );
+      const areas = this.#pointAreas;
+      this.#penetration.visitInside((surface, skinPoint) => onSkin(skinPoint, areas.get(surface)!));
+    }
     const inside = this.#penetration.measure(this.#showThrough.pierced);
     const { deepest } = inside;
     return {
@@ -147,4 +167,16 @@ export class TrialMeasure {
     this.#surfaces.update();
     this.#skin.follow(this.#run.pose, this.#run.skinMatrices, this.#surfaces.computeBoxes());
   }
+}
+
+/** Area that a point of cloth stands for on the mean, m². */
+function measurePointArea({ positions, stride, points, triangles }: ClothSurface): number {
+  const cross: MutableVector3 = [0, 0, 0];
+  let area = 0;
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [0, 1, 2].map((k) => stride * triangles[t + k]!);
+    writeTriangleCross(positions, a!, b!, c!, cross);
+    area += 0.5 * Math.sqrt(cross[0] ** 2 + cross[1] ** 2 + cross[2] ** 2);
+  }
+  return area / Math.max(1, points.length);
 }

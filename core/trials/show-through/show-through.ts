@@ -72,8 +72,9 @@ export class ShowThroughMeasure {
   /**
    * Of the present moment: skin and surfaces stand where they are.
    * @param near - Triangles that the body may come through, by surface, [t] each.
+   * @param onSkin - Told of each point of the skin that counts, by its number in the skin's model, with its area, m².
    */
-  measure(near: readonly Uint8Array[]): ShowThrough {
+  measure(near: readonly Uint8Array[], onSkin?: (point: number, area: number) => void): ShowThrough {
     this.#inner?.follow();
     const areas = new Float64Array(this.#isBeneath.length);
     const result: ShowThrough = { area: 0, areas, depth: 0, deepest: null };
@@ -81,7 +82,7 @@ export class ShowThroughMeasure {
     for (const cover of this.#covers()) {
       this.#findAbove(cover, near);
       this.#dropHidden(cover);
-      addUp(cover, result);
+      addUp(cover, result, cover === this.#body ? onSkin : undefined);
       for (let i = 0; i < cover.count; i++) cover.above[cover.points[i]!] = Number.POSITIVE_INFINITY;
       cover.count = 0;
       if (this.#frame % NOTE_EVERY === 0) this.#noteCover(cover);
@@ -190,13 +191,18 @@ function markWithin(
   return marks;
 }
 
-function addUp({ underlay, above, aboveOf, points, count }: Cover, result: ShowThrough): void {
+function addUp(
+  { underlay, above, aboveOf, points, count }: Cover,
+  result: ShowThrough,
+  onPoint?: (point: number, area: number) => void,
+): void {
   const { positions, areas } = underlay;
   for (let i = 0; i < count; i++) {
     const p = points[i]!;
     const height = above[p]!;
     if (height === Number.POSITIVE_INFINITY) continue;
     result.area += areas[p]!;
+    onPoint?.(p, areas[p]!);
     result.areas[aboveOf[p]!] = result.areas[aboveOf[p]!]! + areas[p]!;
     if (height <= result.depth) continue;
     result.depth = height;

@@ -1,0 +1,82 @@
+import { FRAME_RATE, type RunSetup, startRun } from '../run/index.ts';
+import { TrialMeasure } from '../trials/index.ts';
+
+/** What a body set leaves open on a clip, and where. */
+export interface Demand {
+  /** Index of the clip. */
+  clip: number;
+  /** Mean over the frames of what shows through or lies in the body at each point of the skin's model, m². [n] */
+  weights: Float32Array;
+  /** Of what shows through, m²: the mean and the worst frame; of cloth inside the body, m. */
+  showThrough: number;
+  mostShowThrough: number;
+  penetration: number;
+  /** Milliseconds of a frame of the garments here: their own, on the mean. */
+  cost: number;
+}
+
+/** Seconds that the cloth settles; and a clip that closes is played before for so long, in whole rounds, unless it is longer. */
+const SETTLE_SECONDS = 0.3;
+const PLAYED_SECONDS = 2;
+/** Every so many frames one is measured. */
+const MEASURE_EVERY = 6;
+
+/**
+ * Plays a clip through and looks what the bodies leave open: what shows through, and cloth in the body, at the nearest point of the skin.
+ * Coarser than a trial: every sixth frame, and no long clip played before. Yields the share done.
+ *
+ * @param garmentIds - Garments whose cost counts.
+ */
+export function* measureDemand(
+  setup: RunSetup,
+  clip: number,
+  garmentIds: readonly string[],
+  clock: () => number,
+): Generator<number, Demand> {
+  const run = startRun(setup, { clock });
+  const measure = new TrialMeasure(run, setup.bodySections);
+  const weights = new Float32Array(measure.skinPointCount);
+  run.play(clip);
+  const isLoop = run.isClosed();
+  run.reset();
+  for (let i = 0; i < SETTLE_SECONDS * FRAME_RATE; i++) run.step(0);
+  measure.noteCovers();
+  const frames = Math.max(1, Math.round(run.duration * FRAME_RATE));
+  const rounds = isLoop ? Math.floor((PLAYED_SECONDS * FRAME_RATE) / frames + 0.5) : 0;
+  const before = rounds * frames;
+  for (let i = 0; i < before; i++) {
+    run.step();
+    if (i % frames === frames - 1) run.seek(0);
+    if (i % 10 === 9) yield i / (before + frames);
+  }
+  run.takeTimes();
+  const costs: number[] = [];
+  let measured = 0;
+  const demand = { showThrough: 0, mostShowThrough: 0, penetration: 0 };
+  for (let frame = 0; frame < frames; frame++) {
+    run.step();
+    const times = run.takeTimes().garments;
+    costs.push(
+      run.garments.reduce((sum, { setup }, g) => sum + (garmentIds.includes(setup.id) ? times[g]! : 0), 0),
+    );
+    if (frame % MEASURE_EVERY !== MEASURE_EVERY - 1) continue;
+    measured++;
+    const { showThrough, penetration } = measure.measure((point, area) => {
+      weights[point] = weights[point]! + area;
+    });
+    demand.showThrough += showThrough;
+    demand.mostShowThrough = Math.max(demand.mostShowThrough, showThrough);
+    demand.penetration = Math.max(demand.penetration, penetration);
+    yield (before + frame + 1) / (before + frames);
+  }
+  const count = Math.max(1, measured);
+  for (let p = 0; p < weights.length; p++) weights[p] = weights[p]! / count;
+  costs.sort((p, q) => p - q);
+  return {
+    ...demand,
+    clip,
+    weights,
+    showThrough: demand.showThrough / count,
+    cost: costs[Math.floor(costs.length / 2)]!,
+  };
+}
