@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { inspect, openPage, openStage, readPenetration, type Stage, waitUntilSaved } from './application.ts';
+import { suggestBodies } from './suggest-bodies.ts';
 
 describe('from a faulty delivery to a sim mesh', function () {
   this.timeout(180_000);
@@ -257,7 +258,7 @@ describe('from a faulty delivery to a sim mesh', function () {
     await page.getByRole('button', { name: 'Hold all' }).click();
     await page.getByRole('radio', { name: 'walk' }).click();
     await press('5');
-    await page.getByRole('button', { name: 'Suggest from skin' }).click();
+    await suggestBodies(page, 8, 'walk');
     await readPenetration(page);
     const stretch = Number(await page.locator('[data-row=stretch]').getAttribute('data-shown'));
     expect(stretch).within(0, 60);

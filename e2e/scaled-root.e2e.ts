@@ -7,6 +7,7 @@ import { getGltfIo, readCharacter, writeCharacter, writeShipment } from '../form
 import { findProjectRoot } from '../server/project-root.ts';
 import { getFerryPilotFile } from '../server/seed-demo.ts';
 import { inspect, openPage, openStage, readPenetration, type Stage, waitUntilSaved } from './application.ts';
+import { suggestBodies } from './suggest-bodies.ts';
 
 const HALF = Math.SQRT1_2;
 
@@ -64,11 +65,11 @@ describe('a character below a scaled root', function () {
       return Math.max(...workbench.editor.document.arrays.get(channel.id)!);
     });
     await press('5');
-    await page.getByRole('button', { name: 'Suggest from skin' }).click();
-    const list = page.getByRole('list', { name: 'Bodies' });
-    await list.getByRole('button').nth(5).waitFor();
+    await suggestBodies(page, 4, 'walk');
+    const list = page.getByRole('table', { name: 'Bodies' }).locator('tbody');
+    await list.getByRole('row').nth(2).waitFor();
     said.bodies = ((await list.textContent()) ?? '').replace(/\s+/g, ' ');
-    await list.getByRole('button').nth(2).click();
+    await list.getByRole('row').nth(2).click();
     said.radius = await page.getByRole('textbox', { name: /^Radius, start/ }).inputValue();
     await press('6');
     await page.getByRole('radio', { name: 'walk' }).click();

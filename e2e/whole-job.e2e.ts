@@ -9,6 +9,7 @@ import { readCharacter } from '../formats/index.ts';
 import { findProjectRoot } from '../server/project-root.ts';
 import { getFerryPilotFile } from '../server/seed-demo.ts';
 import { inspect, openPage, openStage, readPenetration, type Stage, waitUntilSaved } from './application.ts';
+import { suggestBodies } from './suggest-bodies.ts';
 
 /** The whole job of an artist, by mouse and keyboard, from a file on disk to a shipped file. */
 describe('the whole job', function () {
@@ -181,13 +182,14 @@ describe('the whole job', function () {
     const bare = await readPenetration(page);
     expect(bare).above(10);
     await page.keyboard.press('5');
-    await page.getByRole('button', { name: 'Suggest from skin' }).click();
-    await page.getByRole('list', { name: 'Bodies' }).getByText('leg_l').waitFor();
+    await suggestBodies(page, 10, 'walk');
+    const bodies = page.getByRole('table', { name: 'Bodies' });
+    await bodies.getByRole('button', { name: 'leg_l', exact: true }).waitFor();
     const suggested = await readPenetration(page);
     expect(suggested).below(0.7 * bare);
 
     await page.keyboard.press(' ');
-    await page.getByRole('list', { name: 'Bodies' }).getByText('leg_l').click();
+    await bodies.getByRole('button', { name: 'leg_l', exact: true }).click();
     await page.getByRole('radio', { name: 'Capsule', exact: true }).click();
     await page.getByRole('textbox', { name: 'Radius' }).fill('2');
     await page.keyboard.press('Enter');
@@ -216,13 +218,50 @@ describe('the whole job', function () {
     expect(drawn).below(thin - 2);
   });
 
+  it('turns a body into other shapes, keeps sets apart, and lets a garment pass a group, each one step to take back', async () => {
+    const table = page.getByRole('table', { name: 'Bodies' });
+    const readKinds = (): Promise<string[]> =>
+      inspect(page, ({ workbench }) =>
+        [...workbench.editor.document.records.values()].flatMap((record) =>
+          record.type === 'body' ? [record.shape.kind] : [],
+        ),
+      );
+    await table.getByRole('button', { name: 'leg_l', exact: true }).click();
+    await table.getByRole('button', { name: 'leg_r', exact: true }).click({ modifiers: ['Shift'] });
+    await page.getByRole('heading', { name: '2 bodies' }).waitFor();
+    for (const kind of ['Box', 'Hull', 'Sphere'] as const) {
+      await page.getByRole('radio', { name: kind, exact: true }).click();
+      expect((await readKinds()).filter((each) => each === kind.toLowerCase()).length).equal(2);
+    }
+    for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    expect((await readKinds()).filter((each) => /box|hull|sphere/.test(each)).length).equal(0);
+    const count = (await readKinds()).length;
+    await page.getByRole('button', { name: 'Duplicate body set' }).click();
+    expect((await readKinds()).length).equal(2 * count);
+    await page.getByRole('combobox', { name: 'Body set' }).selectOption({ label: `Main (${count})` });
+    await table.getByRole('button', { name: 'leg_l', exact: true }).click();
+    await page.getByRole('combobox', { name: 'Group' }).selectOption('2');
+    await page.getByRole('checkbox', { name: /meets group 2/ }).uncheck();
+    const metBodies = (): Promise<number> =>
+      inspect(page, ({ workbench }) => {
+        const [garment] = [...workbench.editor.document.records.values()].filter(
+          ({ type }) => type === 'garment',
+        );
+        return garment?.type === 'garment' ? garment.bodyGroups : -1;
+      });
+    expect(await metBodies()).equal(255 - 2);
+    for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    expect(await metBodies()).equal(255);
+    expect((await readKinds()).length).equal(count);
+  });
+
   it('mirrors a body to the other side by name', async () => {
-    const bodies = page.getByRole('list', { name: 'Bodies' });
-    await bodies.getByText('arm_l', { exact: true }).click();
+    const bodies = page.getByRole('table', { name: 'Bodies' });
+    await bodies.getByRole('button', { name: 'arm_l', exact: true }).click();
     await page.getByRole('textbox', { name: 'Radius, start' }).fill('11.5');
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Mirror' }).click();
-    await bodies.getByText('arm_r', { exact: true }).click();
+    await bodies.getByRole('button', { name: 'arm_r', exact: true }).click();
     expect(await page.getByRole('textbox', { name: 'Radius, start' }).inputValue()).equal('11.5');
   });
 

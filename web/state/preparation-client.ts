@@ -1,9 +1,7 @@
 import { proxy, type Remote } from 'comlink';
 import {
   type AuthoredDocument,
-  type BodyRecord,
   type DocumentDiff,
-  type RecordId,
   toPatch,
   toWholePatch,
 } from '../../core/document/index.ts';
@@ -86,11 +84,6 @@ export class PreparationClient {
 
   measure(request: MeasureRequest): Promise<SimMeshFigures> {
     return this.#look((remote) => remote.measure(request));
-  }
-
-  /** Bodies fitted to the skin that the garments of a set can reach, with ids of their own. */
-  suggestBodies(bodySetId: RecordId): Promise<BodyRecord[]> {
-    return this.#do('Fitting bodies to the skin', (remote) => remote.suggestBodies(bodySetId));
   }
 
   /** Welded vertices of the inner side of a section, non-zero. */

@@ -10,6 +10,7 @@ import {
 } from '../../core/document/index.ts';
 import type { JointTurn, SectionName } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
+import { BodySuggesting } from './body-suggesting.ts';
 import type { CursorReading } from './cursor-reading.ts';
 import { Editor } from './editor.ts';
 import { FindingsWatch } from './findings-watch.ts';
@@ -62,6 +63,7 @@ export class Workbench {
   readonly reachWatch: ReachWatch;
   readonly mapImages: MapImageClient;
   readonly suggesting: Suggesting;
+  readonly bodySuggesting: BodySuggesting;
   readonly findings: FindingsWatch;
   readonly innerSides: InnerSides;
   /** What is under the cursor; null beside everything. */
@@ -102,6 +104,7 @@ export class Workbench {
     this.reachWatch = new ReachWatch(editor, this.innerSides);
     this.mapImages = new MapImageClient(editor, this.reach, preparation);
     this.suggesting = new Suggesting(editor, this.reach);
+    this.bodySuggesting = new BodySuggesting(editor);
     this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);
     // What one press of the pointer or a key changes is one step to take back.
     addEventListener('pointerdown', () => editor.mark(), { capture: true });

@@ -2,9 +2,7 @@ import { compileGarment } from '../../core/cloth/index.ts';
 import {
   type AuthoredDocument,
   applyPatch,
-  type BodyRecord,
   createDocument,
-  createSuggestedBodies,
   type DocumentPatch,
   getScene,
   listBodySections,
@@ -107,12 +105,6 @@ export class PrepareLoop {
       this.#find(character, section),
       listBodySections(this.#document, character),
     );
-  }
-
-  /** Bodies fitted to the skin that the garments of a set can reach. */
-  suggestBodies(bodySetId: RecordId): BodyRecord[] {
-    const createId = (): RecordId => crypto.randomUUID() as RecordId;
-    return createSuggestedBodies(this.#now, this.#document, bodySetId, createId);
   }
 
   /** Welded vertices of the inner side of a section, non-zero; [points]. */

@@ -1,8 +1,11 @@
 import { expect } from 'chai';
+import type { BodyShape } from '../../core/bodies/index.ts';
 import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
 import {
+  type BodyRecord,
   createDocument,
   findChannel,
+  groupBit,
   listGarments,
   type RecordId,
   toPatch,
@@ -74,6 +77,22 @@ describe('the run behind the live preview', () => {
       ],
     ]);
     run.step();
+    expect(run.garments[0]!.bodies.capsules.length).equal(8);
+    // Another kind, larger by a margin, and a group that the garment does not meet, at once.
+    const body = editor.document.records.get(id) as BodyRecord;
+    const box: BodyShape = {
+      kind: 'box',
+      centre: [0.5, -1, 0],
+      rotation: [0, 0, 0, 1],
+      halfSize: [0.1, 0.1, 0.1],
+    };
+    editor.updateRecord('box', body, { shape: box, margin: 0.02 });
+    expect(run.garments[0]!.bodies.capsules.length).equal(0);
+    expect([...run.garments[0]!.bodies.sizes].map((size) => size.toFixed(3))).deep.equal(['0.120']);
+    const worn = listGarments(editor.document)[0]!;
+    editor.updateRecord('groups', worn, { bodyGroups: groupBit(2) });
+    expect(run.garments[0]!.bodies.sizes.length).equal(0);
+    for (let i = 0; i < 2; i++) editor.undo();
     expect(run.garments[0]!.bodies.capsules.length).equal(8);
     editor.undo();
     expect(run.garments[0]!.bodies.capsules.length).equal(0);

@@ -1,21 +1,21 @@
 import { Plus } from 'lucide-react';
+import { useState } from 'react';
 import {
-  type AuthoredRecord,
   BODY_DEFAULTS,
   type BodyRecord,
   listBodies,
   listGarments,
   listRecords,
-  type RecordId,
 } from '../../../../../core/document/index.ts';
-import { createId, type Editor } from '../../../../state/editor.ts';
-import { runPreparation } from '../../../../state/run-preparation.ts';
+import { createId } from '../../../../state/editor.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
-import { toastUndo } from '../../../parts/toast-undo.ts';
 import { BodyTable } from './BodyTable.tsx';
+import { GroupMatrix } from './GroupMatrix.tsx';
 import { SelectedBodies } from './SelectedBodies.tsx';
+import { SetRow } from './SetRow.tsx';
+import { SuggestCard } from './SuggestCard.tsx';
 
 /** Collision bodies of the selected garment's set. */
 export function BodiesPanel() {
@@ -28,15 +28,9 @@ export function BodiesPanel() {
   const bodySetId = garment?.bodySetId ?? listRecords(editor.document, 'bodySet')[0]?.id;
   const bodies = bodySetId ? listBodies(editor.document, bodySetId, skeleton) : [];
   const selected = bodies.filter(({ id }) => bodyIds.includes(id));
-  const suggest = (): void => {
-    const setId = bodySetId ?? editor.ensureBodySet();
-    void runPreparation(async () => {
-      const suggested = await workbench.preparing.client.suggestBodies(setId);
-      replaceBodies(editor, setId, suggested);
-      workbench.session.set({ bodyIds: [] });
-      toastUndo(editor, `${suggested.length} bodies were fitted to the skin`);
-    });
-  };
+  const [isSuggesting, setSuggesting] = useState(false);
+  const { task } = useStore(workbench.bodySuggesting.store, (state) => state);
+  const showsCard = isSuggesting || task !== null;
   const add = (): void => {
     const jointName = selected[0]?.jointName ?? skeleton.names[skins[0]?.joints[0] ?? 0]!;
     const record: BodyRecord = {
@@ -54,24 +48,38 @@ export function BodiesPanel() {
   return (
     <>
       <h1 className="text-[20px] font-semibold tracking-tight">Bodies</h1>
+      {garment && <SetRow garment={garment} />}
       <div className="mt-3 flex gap-1.5">
         <button
           type="button"
-          className={`btn flex-1 ${bodies.length === 0 ? 'btn-main' : ''}`}
-          title="Fit tapered capsules to the skin of the joints that the garments can reach"
-          onClick={suggest}
+          className={`btn flex-1 ${bodies.length === 0 && !showsCard ? 'btn-main' : ''}`}
+          title="Fit bodies to the skin, as few as keep the cloth out of it on the clips"
+          aria-expanded={showsCard}
+          onClick={() => setSuggesting(!showsCard)}
         >
-          <SuggestIcon /> Suggest from skin
+          <SuggestIcon /> Suggest bodies
         </button>
         <button type="button" className="btn" onClick={add}>
           <Plus size={14} /> Add
         </button>
       </div>
+      {showsCard && (
+        <SuggestCard
+          ensureSet={() => bodySetId ?? editor.ensureBodySet()}
+          bodies={bodies}
+          selected={selected}
+          onClose={() => {
+            workbench.bodySuggesting.cancel();
+            setSuggesting(false);
+          }}
+        />
+      )}
       {bodies.length === 0 ? (
         <p className="mt-3 text-soft">No bodies yet: the cloth passes through the character.</p>
       ) : (
         <BodyTable bodies={bodies} />
       )}
+      <GroupMatrix bodies={bodies} garments={garments.filter((one) => one.bodySetId === bodySetId)} />
       {selected.length > 0 ? (
         <SelectedBodies key={selected.map(({ id }) => id).join()} bodies={selected} />
       ) : (
@@ -84,12 +92,4 @@ export function BodiesPanel() {
       )}
     </>
   );
-}
-
-/** All bodies of a set are replaced, as one step. */
-function replaceBodies(editor: Editor, bodySetId: RecordId, bodies: readonly BodyRecord[]): void {
-  editor.changeRecords('Suggest bodies', [
-    ...listBodies(editor.document, bodySetId).map(({ id }): [RecordId, null] => [id, null]),
-    ...bodies.map((body): [RecordId, AuthoredRecord] => [body.id, body]),
-  ]);
 }

@@ -24,13 +24,6 @@ const COLUMNS: readonly Column[] = [
     show: ({ name }) => name,
   },
   {
-    id: 'joint',
-    label: 'Joint',
-    title: 'Joint that it sits on',
-    key: ({ jointName }) => jointName,
-    show: ({ jointName }) => jointName,
-  },
-  {
     id: 'shape',
     label: 'Shape',
     title: 'Kind of shape',
@@ -44,6 +37,13 @@ const COLUMNS: readonly Column[] = [
     key: ({ shape }) => Math.max(0, ...listSizes(shape)),
     show: ({ shape }) => tellSizes(shape),
     isNumber: true,
+  },
+  {
+    id: 'joint',
+    label: 'Joint',
+    title: 'Joint that it sits on',
+    key: ({ jointName }) => jointName,
+    show: ({ jointName }) => jointName,
   },
 ];
 

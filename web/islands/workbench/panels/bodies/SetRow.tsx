@@ -1,0 +1,135 @@
+import { Copy, Plus, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import {
+  type AuthoredRecord,
+  type BodySetRecord,
+  type GarmentRecord,
+  listBodies,
+  listGarments,
+  listRecords,
+  type RecordId,
+} from '../../../../../core/document/index.ts';
+import { createId, type Editor } from '../../../../state/editor.ts';
+import { useDocument } from '../../../../state/workbench.ts';
+import { NameEditor } from '../../../parts/NameEditor.tsx';
+import { toastUndo } from '../../../parts/toast-undo.ts';
+
+export interface SetRowProps {
+  garment: GarmentRecord;
+}
+
+/** The body set of a garment: another one is chosen, made, duplicated, renamed or removed. */
+export function SetRow({ garment }: SetRowProps) {
+  const editor = useDocument();
+  const [isNaming, setNaming] = useState(false);
+  const sets = listRecords(editor.document, 'bodySet').sort((p, q) =>
+    p.name.localeCompare(q.name, 'en', { numeric: true }),
+  );
+  const set = sets.find(({ id }) => id === garment.bodySetId);
+  const wearers = listGarments(editor.document).filter(({ bodySetId }) => bodySetId === garment.bodySetId);
+  const use = (bodySetId: RecordId): void => editor.updateRecord('Choose body set', garment, { bodySetId });
+  if (!set) return null;
+  return (
+    <div className="mt-3">
+      <div className="flex items-center gap-1.5">
+        <select
+          className="field min-w-0 flex-1"
+          aria-label="Body set"
+          title={`Body set of ${garment.name}`}
+          value={set.id}
+          onChange={(event) => use(event.target.value as RecordId)}
+        >
+          {sets.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name} ({listBodies(editor.document, id).length})
+            </option>
+          ))}
+        </select>
+        <button
+          type="button"
+          className="btn"
+          aria-label="New body set"
+          title={`New empty set for ${garment.name}`}
+          onClick={() => addSet(editor, garment, null)}
+        >
+          <Plus size={14} />
+        </button>
+        <button
+          type="button"
+          className="btn"
+          aria-label="Duplicate body set"
+          title={`Duplicate the set for ${garment.name}`}
+          onClick={() => addSet(editor, garment, set)}
+        >
+          <Copy size={14} />
+        </button>
+        <button
+          type="button"
+          className="btn"
+          aria-label="Remove body set"
+          disabled={sets.length < 2}
+          title={
+            sets.length < 2
+              ? 'A character keeps one set at least'
+              : 'Remove the set; garments go to another one'
+          }
+          onClick={() => removeSet(editor, set, sets)}
+        >
+          <Trash2 size={14} />
+        </button>
+      </div>
+      <div className="mt-1 flex items-baseline gap-2 text-xs text-soft">
+        {isNaming ? (
+          <NameEditor
+            name={set.name}
+            label="Name of the body set"
+            onDone={(name) => {
+              setNaming(false);
+              if (name) editor.updateRecord('Rename body set', set, { name });
+            }}
+          />
+        ) : (
+          <button type="button" className="underline" onClick={() => setNaming(true)}>
+            Rename
+          </button>
+        )}
+        <span className="min-w-0 flex-1 truncate text-right">
+          used by {wearers.map(({ name }) => name).join(', ')}
+        </span>
+      </div>
+    </div>
+  );
+}
+
+/** A new set for a garment, empty or with copies of the bodies of another. */
+function addSet(editor: Editor, garment: GarmentRecord, source: BodySetRecord | null): void {
+  const { document } = editor;
+  const names = new Set(listRecords(document, 'bodySet').map(({ name }) => name));
+  const base = source?.name.replace(/ \d+$/, '') ?? 'Set';
+  let number = 2;
+  while (names.has(`${base} ${number}`)) number++;
+  const set: BodySetRecord = { type: 'bodySet', id: createId(), name: `${base} ${number}` };
+  const bodies = source ? listBodies(document, source.id) : [];
+  editor.changeRecords(source ? `Duplicate body set ${source.name}` : 'Add a body set', [
+    [set.id, set],
+    ...bodies.map((body): [RecordId, AuthoredRecord] => {
+      const copy = { ...body, id: createId(), bodySetId: set.id };
+      return [copy.id, copy];
+    }),
+    [garment.id, { ...garment, bodySetId: set.id }],
+  ]);
+}
+
+/** Removes a set with its bodies; what used it uses the first of the others. */
+function removeSet(editor: Editor, set: BodySetRecord, sets: readonly BodySetRecord[]): void {
+  const { document } = editor;
+  const other = sets.find(({ id }) => id !== set.id)!;
+  editor.changeRecords(`Remove body set ${set.name}`, [
+    ...listGarments(document)
+      .filter(({ bodySetId }) => bodySetId === set.id)
+      .map((garment): [RecordId, AuthoredRecord] => [garment.id, { ...garment, bodySetId: other.id }]),
+    ...listBodies(document, set.id).map(({ id }): [RecordId, null] => [id, null]),
+    [set.id, null],
+  ]);
+  toastUndo(editor, `Set ${set.name} was removed; its garments use ${other.name}`);
+}
