@@ -1,25 +1,28 @@
 import { invertAffine, multiplyMatrices } from '../math/index.ts';
-import { type Character, mirrorName, type Pose } from '../rig/index.ts';
+import { type Character, findMirrorPlane, mirrorName, type Pose, toReflection } from '../rig/index.ts';
 import { type BodyShape, getShapeDefinition } from './body-shape.ts';
 import { createShapeMap } from './shapes/shape-map.ts';
 
+/** About x = 0, where no pair of joints tells of another plane. */
+const SIDEWAYS = toReflection({ point: [0, 0, 0], normal: [1, 0, 0] });
+
 /**
- * The shape of a joint, mirrored about x = 0 onto the joint of the other side; null without one, or when that is flattened.
- * @param pose - In bind pose.
+ * The shape of a joint, mirrored onto the joint of the other side; of a joint without a side, onto the joint itself. Mirrored about the
+ * plane between the joints of left and right, or x = 0 where they do not tell of one.
+ *
+ * @param pose - In bind pose. @returns Null when that joint is flattened.
  */
 export function mirrorBody<S extends BodyShape & { node: number }>(
   character: Character,
   pose: Pose,
   body: S,
 ): S | null {
-  const otherName = mirrorName(character.skeleton.names[body.node]!);
-  const other = otherName === null ? -1 : character.skeleton.names.indexOf(otherName);
-  if (other < 0) return null;
-  const shape = carryToJoint(pose, body, other, MIRROR);
-  return shape && { ...shape, node: other };
+  const { skeleton } = character;
+  const otherName = mirrorName(skeleton.names[body.node]!);
+  const other = otherName === null ? -1 : skeleton.names.indexOf(otherName);
+  const plane = findMirrorPlane(skeleton, pose.worldMatrices);
+  return carryToJoint(pose, body, other < 0 ? body.node : other, plane ? toReflection(plane) : SIDEWAYS);
 }
-
-const MIRROR = Float64Array.of(-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1);
 
 /**
  * A shape in the space of another joint, in the same place of the world.

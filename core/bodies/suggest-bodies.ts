@@ -153,7 +153,7 @@ function makeSidesAlike(character: Character, pose: Pose, bodies: SuggestedBody[
   for (const body of bodies) {
     if (done.has(body.node)) continue;
     const mirrored = mirrorBody(character, pose, body);
-    if (!mirrored) continue;
+    if (!mirrored || mirrored.node === body.node) continue;
     const other = bodies.find((candidate) => candidate.node === mirrored.node);
     if (other) Object.assign(other, mirrored);
     done.add(mirrored.node);

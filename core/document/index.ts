@@ -1,4 +1,14 @@
 export { computeBorderShare, listBodySections } from './body-sections.ts';
+export {
+  BodySetError,
+  type BodySetFile,
+  measureBones,
+  type PlacedBody,
+  parseBodySet,
+  placeBodySet,
+  toSetRecords,
+  writeBodySet,
+} from './body-set-file/index.ts';
 export type { CharacterSummary } from './character-summary.ts';
 export { createSuggestedBodies } from './create-bodies.ts';
 export { createGarment, insertGarment, type NewGarment } from './create-garment.ts';
@@ -35,5 +45,6 @@ export {
 export { listFreeSections } from './free-sections.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';
 export { type FieldConflict, type MergedRecord, mergeRecords, mergeValues } from './merge/index.ts';
+export { type MirroredBody, mirrorBodies } from './mirror-bodies.ts';
 export { createMap, ensureMap } from './put-map.ts';
 export * from './records/index.ts';

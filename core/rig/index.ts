@@ -18,6 +18,7 @@ export { gatherSkinnedRows } from './gather-rows.ts';
 export { hashSection } from './hash-section.ts';
 export { invertBind } from './invert-bind.ts';
 export { mirrorName } from './mirror-name.ts';
+export { findMirrorPlane, type MirrorPlane, reflect, toReflection } from './mirror-plane.ts';
 export {
   listArrays,
   PACKED_CHARACTER_VERSION,

@@ -7,10 +7,9 @@ import {
 } from '../bodies/index.ts';
 import type { RecordId } from '../document/index.ts';
 import { distanceBetween, invertAffine, type MutableVector3 } from '../math/index.ts';
-import { Pose } from '../rig/index.ts';
+import { findMirrorPlane, type MirrorPlane, Pose, toReflection } from '../rig/index.ts';
 import type { BodySkin } from './body-skin.ts';
 import { type CapsuleFit, fitCapsules } from './fit-capsules.ts';
-import { findMirrorPlane, type MirrorPlane, toReflection } from './mirror-plane.ts';
 import { groupSkin, type SkinGroup } from './skin-groups.ts';
 
 /** A shape on a joint of the skeleton, in the joint's space. */

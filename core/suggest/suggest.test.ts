@@ -8,14 +8,13 @@ import {
   rotationFromAngles,
   transformPoint,
 } from '../math/index.ts';
-import type { Character } from '../rig/index.ts';
+import { type Character, findMirrorPlane, reflect, toReflection } from '../rig/index.ts';
 import type { BodySkin, SkinPose } from './body-skin.ts';
 import { BodyChooser, type ChoiceGoal } from './choose-bodies.ts';
 import { fitCapsules, score } from './fit-capsules.ts';
 import type { Candidate, PlacedShape } from './list-candidates.ts';
 import { measureCover } from './measure-cover.ts';
 import type { Demand } from './measure-demand.ts';
-import { findMirrorPlane, reflect, toReflection } from './mirror-plane.ts';
 import { toBodyRecords } from './suggestion.ts';
 
 /** An upright tube of an ellipse. */

@@ -12,7 +12,7 @@ import {
   type Ray,
   Raycaster,
   SphereGeometry,
-  type Vector3,
+  Vector3,
 } from 'three';
 import { getShapeDefinition, growShape, type ShapeHandle } from '../../core/bodies/index.ts';
 import type { BodyRecord, RecordId } from '../../core/document/index.ts';
@@ -65,6 +65,9 @@ function createLine(
     depthFunc: DEPTHS[place],
   });
 }
+
+/** A handle goes to a joint that the pointer is no farther from than this, m. */
+const NEAR_JOINT = 0.05;
 
 /** What handles look like by what they do, and how large they are, m. */
 const HANDLE_LOOKS = {
@@ -149,6 +152,20 @@ export class BodiesView {
       if (distance >= bestDistance) continue;
       bestDistance = distance;
       best = { id, position: handle.position.clone() };
+    }
+    return best;
+  }
+
+  /** Where the joint is that a ray passes most nearly, in the world; null when none is as near as a joint is drawn large. */
+  findJoint(ray: Ray): Vector3 | null {
+    let best: Vector3 | null = null;
+    let bestDistance = NEAR_JOINT;
+    for (const node of this.#nodeOfJoint.values()) {
+      const place = new Vector3().fromArray(this.#worldMatrices, 16 * node + 12);
+      const distance = Math.sqrt(ray.distanceSqToPoint(place));
+      if (distance >= bestDistance) continue;
+      bestDistance = distance;
+      best = place;
     }
     return best;
   }

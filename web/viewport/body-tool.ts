@@ -1,5 +1,5 @@
 import { type Camera, Plane, type Ray, Vector3 } from 'three';
-import { getShapeDefinition } from '../../core/bodies/index.ts';
+import { getShapeDefinition, isRoundBody } from '../../core/bodies/index.ts';
 import type { BodyRecord } from '../../core/document/index.ts';
 import type { BodiesView } from './bodies-view.ts';
 import type { PointerTool } from './pointer-tool.ts';
@@ -38,14 +38,17 @@ export class BodyTool implements PointerTool {
     return false;
   }
 
-  move(ray: Ray, _event: PointerEvent, isPressed: boolean): void {
+  /** Along the body's own axis with Shift; onto the joint under the pointer with Control. */
+  move(ray: Ray, event: PointerEvent, isPressed: boolean): void {
     const body = this.#bodies.selected;
     if (!isPressed || !this.#drag || !body) return;
     const at = ray.intersectPlane(this.#drag.plane, new Vector3());
     if (!at) return;
     // From the shape as it was: what turns it would go on and on from what it turned.
     const { id, body: taken, offset } = this.#drag;
-    const to = at.add(offset).applyMatrix4(this.#bodies.getJointMatrix(taken).invert());
+    const joint = event.ctrlKey ? this.#bodies.findJoint(ray) : null;
+    const to = (joint ?? at.add(offset)).applyMatrix4(this.#bodies.getJointMatrix(taken).invert());
+    if (event.shiftKey) keepOnAxis(taken, id, to);
     const shape = getShapeDefinition(taken.shape).moveHandle(taken.shape, id, [to.x, to.y, to.z]);
     this.#source.editor.updateRecord('Move body', body, { shape });
   }
@@ -58,4 +61,16 @@ export class BodyTool implements PointerTool {
   leave(): void {
     this.release();
   }
+}
+
+/** Moves a place to the line through a handle along the body's axis; of a body without one it stays. */
+function keepOnAxis({ shape }: BodyRecord, id: string, to: Vector3): void {
+  if (!isRoundBody(shape) || shape.kind === 'sphere') return;
+  const handle = getShapeDefinition(shape)
+    .listHandles(shape)
+    .find((each) => each.id === id);
+  const axis = new Vector3(...shape.b).sub(new Vector3(...shape.a));
+  if (handle?.does !== 'move' || axis.lengthSq() === 0) return;
+  const from = new Vector3(...handle.position);
+  to.sub(from).projectOnVector(axis).add(from);
 }

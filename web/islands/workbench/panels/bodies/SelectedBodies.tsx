@@ -1,10 +1,8 @@
 import { Copy, FlipHorizontal2, Trash2 } from 'lucide-react';
-import { toast } from 'sonner';
 import {
   type BodyShape,
   carryToJoint,
   convertShape,
-  mirrorBody,
   SHAPE_KINDS,
   SHAPES,
 } from '../../../../../core/bodies/index.ts';
@@ -12,14 +10,16 @@ import {
   type AuthoredRecord,
   type BodyRecord,
   GROUP_COUNT,
-  listBodies,
+  type MirroredBody,
+  mirrorBodies,
   type RecordId,
 } from '../../../../../core/document/index.ts';
 import { Pose } from '../../../../../core/rig/index.ts';
-import { createId, type Editor } from '../../../../state/editor.ts';
+import { createId } from '../../../../state/editor.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { Choice } from '../../../parts/Choice.tsx';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
+import { toastUndo } from '../../../parts/toast-undo.ts';
 import { ShapeNumbers } from './ShapeNumbers.tsx';
 
 const GROUPS = Array.from({ length: GROUP_COUNT }, (_, i) => i + 1);
@@ -44,8 +44,12 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
   const setShape = (shape: BodyShape, field: string): void =>
     change('Change shape', (body) => ({ ...body, shape }), field);
   const mirror = (): void => {
-    const message = mirrorToOtherSide(editor, bodies);
-    if (message) toast.error(message);
+    const mirrored = mirrorBodies(editor.document, editor.character, bodies, createId);
+    editor.changeRecords(
+      isOne ? `Mirror ${first.name}` : `Mirror ${bodies.length} bodies`,
+      mirrored.map(({ to }): [RecordId, AuthoredRecord] => [to.id, to]),
+    );
+    toastUndo(editor, tellMirrored(mirrored));
   };
   const remove = (): void => {
     editor.changeRecords(
@@ -171,37 +175,8 @@ function JointSelect({ body }: { body: BodyRecord }) {
   );
 }
 
-/** @returns What stood in the way, or null. */
-function mirrorToOtherSide(editor: Editor, bodies: readonly BodyRecord[]): string | null {
-  const { names } = editor.character.skeleton;
-  const pose = new Pose(editor.character);
-  pose.setBind();
-  const changes: [RecordId, AuthoredRecord][] = [];
-  for (const body of bodies) {
-    const placed = { ...body.shape, node: names.indexOf(body.jointName) };
-    const mirrored = mirrorBody(editor.character, pose, placed);
-    if (!mirrored)
-      return `No joint is named as the other side of "${body.jointName}". Sides are found by _l and _r, left and right.`;
-    const { node, ...shape } = mirrored;
-    const jointName = names[node]!;
-    const own = listBodies(editor.document, body.bodySetId);
-    // The second of two on a joint is mirrored onto the second there.
-    const place = own
-      .filter((each) => each.jointName === body.jointName)
-      .findIndex(({ id }) => id === body.id);
-    const other = own.filter((each) => each.jointName === jointName)[place];
-    const { margin, group } = body;
-    const record: BodyRecord = other
-      ? { ...other, shape, margin, group }
-      : {
-          ...body,
-          id: createId(),
-          name: body.name === body.jointName ? jointName : body.name,
-          jointName,
-          shape,
-        };
-    changes.push([record.id, record]);
-  }
-  editor.changeRecords(bodies.length === 1 ? `Mirror ${bodies[0]!.name}` : 'Mirror bodies', changes);
-  return null;
+/** Which became which: what pairs by name is seen at once. */
+function tellMirrored(mirrored: readonly MirroredBody[]): string {
+  const pairs = mirrored.map(({ from, to, isNew }) => `${from.name} → ${to.name}${isNew ? ' (new)' : ''}`);
+  return `Mirrored ${pairs.join(', ')}`;
 }

@@ -13,6 +13,7 @@ import { createId, type Editor } from '../../../../state/editor.ts';
 import { useDocument } from '../../../../state/workbench.ts';
 import { NameEditor } from '../../../parts/NameEditor.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
+import { ImportSet } from './ImportSet.tsx';
 
 export interface SetRowProps {
   garment: GarmentRecord;
@@ -78,7 +79,7 @@ export function SetRow({ garment }: SetRowProps) {
           <Trash2 size={14} />
         </button>
       </div>
-      <div className="mt-1 flex items-baseline gap-2 text-xs text-soft">
+      <div className="mt-1 flex flex-wrap items-baseline gap-2 text-xs text-soft">
         {isNaming ? (
           <NameEditor
             name={set.name}
@@ -93,6 +94,7 @@ export function SetRow({ garment }: SetRowProps) {
             Rename
           </button>
         )}
+        <ImportSet garment={garment} set={set} />
         <span className="min-w-0 flex-1 truncate text-right">
           used by {wearers.map(({ name }) => name).join(', ')}
         </span>

@@ -1,5 +1,6 @@
 import { addScaled, distanceBetween, dot, type MutableVector3, normalise, subtract } from '../math/index.ts';
-import { mirrorName, type Skeleton } from '../rig/index.ts';
+import type { Skeleton } from './character.ts';
+import { mirrorName } from './mirror-name.ts';
 
 /** A plane that a figure is alike on both sides of. */
 export interface MirrorPlane {
