@@ -11,6 +11,7 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   remesh: () => import('./commands/remesh.ts'),
   transfer: () => import('./commands/transfer.ts'),
   map: () => import('./commands/map.ts'),
+  suggest: () => import('./commands/suggest.ts'),
   bench: () => import('./commands/bench.ts'),
 };
 
@@ -26,6 +27,7 @@ const SUMMARIES = `  start     start the application with its demo data
   remesh    make an even mesh over a section
   transfer  carry skin weights and morphs from a body to a garment
   map       write a painted map as an image, or take one over
+  suggest   suggest collision bodies by simulating the clips
   bench     measure the cloth solver and the brush`;
 
 export function printHelp(): void {

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { expect } from 'chai';
+import { parseBodySet, placeBodySet } from '../../core/document/index.ts';
 import { Pose, poseSection } from '../../core/rig/index.ts';
 import { readCharacter } from '../../formats/index.ts';
 import { createStrip } from '../../formats/test-gltf.ts';
@@ -137,5 +138,30 @@ describe('pipeline commands', function () {
       'Saltreed/Ferry pilot',
     );
     expect((await run(['ship', strip, '-o', 'x.glb'])).stderr).contain('has no cloth data');
+  });
+
+  it('suggest: bodies for a shipped file, as a set that the workbench takes in', async () => {
+    const asked = ['suggest', 'pilot.glb', '--bodies', '5', '--clips', 'walk', '-o', 'set.json', '--json'];
+    const suggested = await run(asked);
+    expect(suggested.stderr).equal('');
+    expect(suggested.status).equal(0);
+    const { sets } = JSON.parse(suggested.stdout) as { sets: { bodies: number; showThrough: number }[] };
+    const last = sets.at(-1)!;
+    expect([sets[0]!.bodies, last.bodies]).deep.equal([0, 5]);
+    expect(last.showThrough).below(sets[0]!.showThrough / 3);
+    const set = parseBodySet(readFileSync(join(folder, 'set.json'), 'utf8'));
+    expect(set.bodies.length).equal(5);
+    const bytes = new Uint8Array(readFileSync(join(folder, 'pilot.glb')));
+    const { character } = await readCharacter([{ name: 'pilot.glb', bytes }]);
+    expect(placeBodySet(set, character).every(({ body, scale }) => body && scale === 1)).equal(true);
+    // No limit can be reached with one body.
+    const limits = ['--penetration', '0.1', '--show-through', '0.1'];
+    expect((await run(['suggest', 'pilot.glb', '--bodies', '1', '--clips', 'walk', ...limits])).status).equal(
+      1,
+    );
+    const refuse = async (...args: string[]): Promise<string> => (await run(['suggest', ...args])).stderr;
+    expect(await refuse('pilot.glb', '--clips', 'swim')).contain('there is no clip "swim"');
+    expect(await refuse('pilot.glb', '--bodies', 'many')).contain('--bodies is a number from 1 to 64');
+    expect(await refuse(strip)).contain('has no garments');
   });
 });

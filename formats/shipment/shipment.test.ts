@@ -393,7 +393,7 @@ describe('shipments', () => {
       await refuse((cloth) => {
         Object.assign(cloth.bodySets[0]!.bodies.find(isRoundBody)!, { radiusA: Number.NaN });
       }),
-    ).contain('body 0');
+    ).match(/body \d+/);
     expect(
       await refuse((cloth) => {
         cloth.fabrics = 'none' as never;
