@@ -29,6 +29,8 @@ const IDLE_GAIN = 1e-4;
 const OVERHANG_PRICE = 0.5;
 /** And what it costs that a body stands out where the skin has left it. */
 const STRAY_PRICE = 0.5;
+/** Sets of the whole number that are tried: after that, one idle body for another gains little. */
+const MOST_FULL = 2;
 /** Two are chosen at once while more than this share of all that ever was open is, when the second gains so much of what the first does. */
 const FAR_SHARE = 0.12;
 const SECOND_SHARE = 0.4;
@@ -93,7 +95,8 @@ export class BodyChooser {
       ({ penetration, showThrough }) =>
         penetration <= this.#goal.penetration && showThrough <= this.#goal.showThrough,
     );
-    if (isGood) return false;
+    const full = this.tried.filter(({ bodies }) => bodies.length >= this.#goal.bodies).length;
+    if (isGood || full >= MOST_FULL) return false;
     const weights = this.#sumWeights(demands);
     this.#dropIdle(weights);
     const first = this.#findNext(weights);
