@@ -20,18 +20,23 @@ export function TripleRow({ label, values, unit, hint, onChange }: TripleRowProp
           className="field num !px-1.5 text-right text-xs"
           inputMode="decimal"
           aria-label={`${label} ${'xyz'[axis]}`}
-          defaultValue={value.toFixed(1)}
+          defaultValue={write(value)}
           onKeyDown={(event) => {
             event.stopPropagation();
             if (event.key === 'Enter') event.currentTarget.blur();
           }}
           onBlur={({ target }) => {
             const typed = Number(target.value.replace(',', '.'));
-            if (Number.isFinite(typed) && target.value !== value.toFixed(1)) onChange(axis, typed);
-            else target.value = value.toFixed(1);
+            if (Number.isFinite(typed) && target.value !== write(value)) onChange(axis, typed);
+            else target.value = write(value);
           }}
         />
       ))}
     </div>
   );
+}
+
+/** With one digit, and no minus before nothing. */
+function write(value: number): string {
+  return (Math.round(10 * value) / 10 + 0).toFixed(1);
 }
