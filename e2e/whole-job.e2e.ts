@@ -233,7 +233,20 @@ describe('the whole job', function () {
       await page.getByRole('radio', { name: kind, exact: true }).click();
       expect((await readKinds()).filter((each) => each === kind.toLowerCase()).length).equal(2);
     }
-    for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    const readSize = (): Promise<number[]> =>
+      inspect(page, ({ workbench }) =>
+        [...workbench.editor.document.records.values()].flatMap((record) =>
+          record.type === 'body' && record.shape.kind === 'sphere' ? [record.shape.radiusA] : [],
+        ),
+      );
+    const thigh = await readSize();
+    await page.getByRole('button', { name: 'Fit to skin' }).click();
+    const fitted = await readSize();
+    expect(fitted).not.deep.equal(thigh);
+    // A ball around a thigh, alike on both sides.
+    expect(fitted[0]).within(0.08, 0.3);
+    expect(fitted[1]).closeTo(fitted[0]!, 0.01);
+    for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
     expect((await readKinds()).filter((each) => /box|hull|sphere/.test(each)).length).equal(0);
     const count = (await readKinds()).length;
     await page.getByRole('button', { name: 'Duplicate body set' }).click();

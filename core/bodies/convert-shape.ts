@@ -32,8 +32,9 @@ export function convertShape(shape: BodyShape, kind: ShapeKind): BodyShape {
  * their own, a plane through their middle across the shortest direction.
  *
  * @param points - [n, 3] m, at least 8, not all in one place.
+ * @param hullVertices - Of a hull, at most.
  */
-export function fitShape(points: Float32Array, kind: ShapeKind): BodyShape {
+export function fitShape(points: Float32Array, kind: ShapeKind, hullVertices = HULL_VERTICES): BodyShape {
   const { middle, axes } = findPrincipalAxes(points);
   switch (kind) {
     case 'sphere': {
@@ -53,7 +54,7 @@ export function fitShape(points: Float32Array, kind: ShapeKind): BodyShape {
     case 'box':
       return fitBox(points, { middle, axes });
     case 'hull':
-      return { kind, points: reduceHull(points, HULL_VERTICES) };
+      return { kind, points: reduceHull(points, hullVertices) };
     case 'plane':
       return { kind, point: middle, normal: axes[2] };
   }

@@ -42,6 +42,7 @@ export {
   listSteps,
   placeBodies,
 } from './document.ts';
+export { fitToSkin } from './fit-to-skin.ts';
 export { listFreeSections } from './free-sections.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';
 export { type FieldConflict, type MergedRecord, mergeRecords, mergeValues } from './merge/index.ts';

@@ -1,14 +1,18 @@
 import { Copy, FlipHorizontal2, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
 import {
   type BodyShape,
   carryToJoint,
   convertShape,
+  MOST_HULL_VERTICES,
   SHAPE_KINDS,
   SHAPES,
 } from '../../../../../core/bodies/index.ts';
 import {
   type AuthoredRecord,
   type BodyRecord,
+  fitToSkin,
   GROUP_COUNT,
   type MirroredBody,
   mirrorBodies,
@@ -50,6 +54,18 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
       mirrored.map(({ to }): [RecordId, AuthoredRecord] => [to.id, to]),
     );
     toastUndo(editor, tellMirrored(mirrored));
+  };
+  const [hullVertices, setHullVertices] = useState(16);
+  const fit = (): void => {
+    try {
+      change('Fit to skin', (body) => ({
+        ...body,
+        shape: fitToSkin(editor.document, editor.character, body, hullVertices),
+      }));
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      toast.error(error.message);
+    }
   };
   const remove = (): void => {
     editor.changeRecords(
@@ -116,7 +132,28 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
           ))}
         </select>
       </label>
+      {first.shape.kind === 'hull' && (
+        <NumberRow
+          label="Vertices"
+          hint="Of the hull when it is fitted to the skin"
+          value={hullVertices}
+          unit=""
+          min={4}
+          max={MOST_HULL_VERTICES}
+          step={1}
+          digits={0}
+          onChange={(value) => setHullVertices(Math.round(value))}
+        />
+      )}
       <div className="mt-3 flex gap-1.5">
+        <button
+          type="button"
+          className="btn flex-1"
+          title="Fit the shape anew to the skin that its joint moves most"
+          onClick={fit}
+        >
+          Fit to skin
+        </button>
         <button
           type="button"
           className="btn flex-1"
