@@ -276,6 +276,8 @@ describe('the whole job', function () {
     await page.getByRole('button', { name: 'Mirror' }).click();
     await bodies.getByRole('button', { name: 'arm_r', exact: true }).click();
     expect(await page.getByRole('textbox', { name: 'Radius, start' }).inputValue()).equal('11.5');
+    // The message of what became what lies over the reel for a few seconds.
+    await page.getByText('Mirrored arm_l → arm_r').waitFor({ state: 'hidden', timeout: 15_000 });
   });
 
   it('goes to the peak of the reel', async () => {
