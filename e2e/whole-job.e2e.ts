@@ -304,14 +304,21 @@ describe('the whole job', function () {
 
   it('measures what it costs, and that more substeps cost more', async () => {
     await page.keyboard.press('6');
-    await page.waitForTimeout(1200);
-    const readCost = async (): Promise<number> =>
-      Number(await page.locator('[data-cost]').getAttribute('data-cost'));
+    // A trial beside it, or a busy host, makes the milliseconds more, never less: the least of a few readings counts.
+    await readPenetration(page);
+    const readCost = async (): Promise<number> => {
+      const costs: number[] = [];
+      for (let i = 0; i < 5; i++) {
+        await page.waitForTimeout(500);
+        costs.push(Number(await page.locator('[data-cost]').getAttribute('data-cost')));
+      }
+      return Math.min(...costs);
+    };
     const six = await readCost();
     expect(six).above(0.3);
     await page.getByRole('textbox', { name: 'Substeps' }).fill('1440');
     await page.keyboard.press('Enter');
-    await page.waitForTimeout(2500);
+    await readPenetration(page);
     expect(await readCost()).above(1.5 * six);
     await page.keyboard.press('Control+z');
     await page.getByRole('button', { name: 'Budget' }).click();
