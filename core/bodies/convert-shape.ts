@@ -4,27 +4,32 @@ import {
   type MutableVector3,
   measureExtent,
   type PrincipalAxes,
+  rotationBetween,
   rotationFromAxes,
 } from '../math/index.ts';
 import { type BodyShape, getShapeDefinition, isRoundBody, type ShapeKind } from './body-shape.ts';
 import { fitSphere } from './fit-sphere.ts';
 import { fitTaperedCapsule } from './fit-tapered-capsule.ts';
-
 import { reduceHull } from './reduce-hull.ts';
-import { LEAST_SIZE } from './shapes/shape-definition.ts';
+import { PLANE_SHOWN, type PlaneBody } from './shapes/plane.ts';
+import { limitSize } from './shapes/shape-definition.ts';
 
 /** Vertices of a hull that another shape becomes. */
 const HULL_VERTICES = 24;
 /** An even fit of a shape to a shape: what stands beyond counts as much as what is left out. */
 const EVEN = { margin: 0, overhangWeight: 1 } as const;
 
-/** A shape as the shape of another kind that fits it best; round kinds keep their ends and radii. */
+/** What stands for a plane, which is endless, is so thick, m. */
+const SLAB = 0.05;
+
+/** A shape as the shape of another kind that fits it best; round kinds keep their ends and radii, a plane counts as a slab behind it. */
 export function convertShape(shape: BodyShape, kind: ShapeKind): BodyShape {
   if (shape.kind === kind) return shape;
   if (isRoundBody(shape) && (kind === 'sphere' || kind === 'capsule' || kind === 'taperedCapsule')) {
     return { ...shape, kind };
   }
-  return fitShape(getShapeDefinition(shape).sample(shape), kind);
+  const source = shape.kind === 'plane' ? toSlab(shape) : shape;
+  return source.kind === kind ? source : fitShape(getShapeDefinition(source).sample(source), kind);
 }
 
 /**
@@ -38,7 +43,8 @@ export function fitShape(points: Float32Array, kind: ShapeKind, hullVertices = H
   const { middle, axes } = findPrincipalAxes(points);
   switch (kind) {
     case 'sphere': {
-      const { centre, radius } = fitSphere(points);
+      const { centre, radius: fitted } = fitSphere(points);
+      const radius = limitSize(fitted);
       return { kind, a: centre, b: [...centre], radiusA: radius, radiusB: radius };
     }
     case 'capsule':
@@ -46,7 +52,8 @@ export function fitShape(points: Float32Array, kind: ShapeKind, hullVertices = H
       const [least, most] = measureExtent(points, middle, axes[0]);
       const [from, to] = [addScaled(middle, axes[0], 0.6 * least), addScaled(middle, axes[0], 0.6 * most)];
       const fitted = fitTaperedCapsule(points, from, to, EVEN)!;
-      const { a, b, radiusA, radiusB } = fitted;
+      const { a, b } = fitted;
+      const [radiusA, radiusB] = [limitSize(fitted.radiusA), limitSize(fitted.radiusB)];
       if (kind === 'taperedCapsule') return { kind, a, b, radiusA, radiusB };
       const mean = (radiusA + radiusB) / 2;
       return { kind, a, b, radiusA: mean, radiusB: mean };
@@ -60,6 +67,15 @@ export function fitShape(points: Float32Array, kind: ShapeKind, hullVertices = H
   }
 }
 
+function toSlab({ point, normal }: PlaneBody): BodyShape {
+  return {
+    kind: 'box',
+    centre: addScaled(point, normal, -SLAB / 2),
+    rotation: rotationBetween([0, 1, 0], normal),
+    halfSize: [PLANE_SHOWN / 2, SLAB / 2, PLANE_SHOWN / 2],
+  };
+}
+
 function fitBox(points: Float32Array, { middle, axes }: PrincipalAxes): BodyShape {
   let centre = middle;
   // Along Y lies the longest, as in limbs.
@@ -67,7 +83,7 @@ function fitBox(points: Float32Array, { middle, axes }: PrincipalAxes): BodyShap
   const halfSize = [x, y, z].map((axis) => {
     const [least, most] = measureExtent(points, middle, axis);
     centre = addScaled(centre, axis, (least + most) / 2);
-    return Math.max(LEAST_SIZE, (most - least) / 2);
+    return limitSize((most - least) / 2);
   }) as MutableVector3;
   return { kind: 'box', centre, rotation: rotationFromAxes(x, y), halfSize };
 }

@@ -56,7 +56,7 @@ export function refineCapsule(
 }
 
 /** Distances of the points together, those far off counting alike: of what fits most of them best. */
-export function measureTrimmed(points: Float32Array, row: CapsuleRow, overhangWeight: number): number {
+function measureTrimmed(points: Float32Array, row: CapsuleRow, overhangWeight: number): number {
   let cost = 0;
   for (const size of measureSizes(points, row, overhangWeight)) cost += Math.min(size, HUBER_WIDTH);
   return cost;

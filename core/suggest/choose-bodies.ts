@@ -8,7 +8,7 @@ import type { Demand } from './measure-demand.ts';
 export interface ChoiceGoal {
   /** Bodies at most, those that are kept included. */
   bodies: number;
-  /** Penetration, m, and mean show-through on each clip, m², below which there is nothing left to do; 0: go on to the number. */
+  /** Penetration, m, and mean show-through on each clip, m², below which there is nothing left to do; with 0 only what is clean ends before the number. */
   penetration: number;
   showThrough: number;
 }

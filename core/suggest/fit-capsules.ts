@@ -84,14 +84,8 @@ function fitAlong(
     const hit = createCapsuleHit();
     groups = splitBy(points, count, (i) => findNearest(rows, points, i, hit));
   }
-  for (let c = 0; c < count; c++) {
-    for (const k of [3, 7]) rows[8 * c + k] = rows[8 * c + k]! + margin;
-  }
-  const judged = judgeCapsules(points, rows);
-  for (let c = 0; c < count; c++) {
-    for (const k of [3, 7]) rows[8 * c + k] = rows[8 * c + k]! - margin;
-  }
-  return { rows, ...judged };
+  const grown = rows.map((value, i) => (i % 4 === 3 ? value + margin : value));
+  return { rows, ...judgeCapsules(points, grown) };
 }
 
 function findNearest(rows: Float32Array, points: Float32Array, i: number, hit = createCapsuleHit()): number {
@@ -128,10 +122,7 @@ function startAlong(points: Float32Array, along: Vector3): CapsuleRow {
 }
 
 /** How well shapes cover points together. @param rows - [count, 8] m. */
-export function judgeCapsules(
-  points: Float32Array,
-  rows: Float32Array,
-): Pick<CapsuleFit, 'coverage' | 'overhang'> {
+function judgeCapsules(points: Float32Array, rows: Float32Array): Pick<CapsuleFit, 'coverage' | 'overhang'> {
   const hit = createCapsuleHit();
   const depths: number[] = [];
   let covered = 0;

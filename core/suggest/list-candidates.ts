@@ -7,7 +7,7 @@ import {
 } from '../bodies/index.ts';
 import type { RecordId } from '../document/index.ts';
 import { distanceBetween, invertAffine, type MutableVector3 } from '../math/index.ts';
-import { findMirrorPlane, type MirrorPlane, Pose, toReflection } from '../rig/index.ts';
+import { findMirrorPlane, type MirrorPlane, mirrorName, Pose, toReflection } from '../rig/index.ts';
 import type { BodySkin } from './body-skin.ts';
 import { type CapsuleFit, fitCapsules } from './fit-capsules.ts';
 import { groupSkin, type SkinGroup } from './skin-groups.ts';
@@ -67,26 +67,27 @@ export function* listCandidates(
   const pose = new Pose(character);
   pose.setBind();
   const plane = mirrors ? findMirrorPlane(character.skeleton, pose.worldMatrices) : null;
-  const inReach = groupSkin(skin).filter((group) => {
-    let all = 0;
-    let touched = 0;
-    for (const p of group.points) {
-      all += areas[p]!;
-      touched += areas[p]! * reach[p]!;
-    }
-    const isOtherSide = plane && group.otherJoint !== null && group.otherJoint < group.joints[0]!;
-    return touched > LEAST_REACH * all && !isOtherSide;
-  });
+  const touched = groupSkin(skin).filter((group) => isTouched(group, areas, reach));
+  const findOther = ({ joints }: SkinGroup): SkinGroup | undefined => {
+    const { names } = character.skeleton;
+    const mirrored = nameJoints(joints.map((node) => names.indexOf(mirrorName(names[node]!) ?? '')));
+    return touched.find((other) => nameJoints(other.joints) === mirrored);
+  };
+  // One side stands for both where both are touched; what only one sleeve covers is fitted alone.
+  const sides = touched.map((group) => ({ group, other: plane ? findOther(group) : undefined }));
+  const inReach = sides.filter(
+    ({ group, other }) => !other || Math.min(...group.joints) < Math.min(...other.joints),
+  );
   const groups = inReach.filter((_, g) => g % part.count === part.index);
   const candidates: Candidate[] = [];
-  for (const [g, group] of groups.entries()) {
+  for (const [g, { group, other }] of groups.entries()) {
     const points = Float32Array.from(
       group.points.flatMap((p) => [...skin.positions.subarray(3 * p, 3 * p + 3)]),
     );
     for (let count = 1; count <= MOST_COUNT; count++) {
       const fit = fitCapsules(points, { count, margin, most: MOST_POINTS });
       if (fit && fit.overhang <= MOST_OVERHANG)
-        candidates.push(toCandidate(pose, group, fit, { plane, margin, kinds }));
+        candidates.push(toCandidate(pose, group, fit, { plane: other ? plane : null, margin, kinds }));
       yield (g + count / MOST_COUNT) / groups.length;
       if (fit && fit.coverage >= ENOUGH_COVERAGE && fit.overhang <= ENOUGH_OVERHANG) break;
     }
@@ -94,7 +95,22 @@ export function* listCandidates(
   return candidates;
 }
 
+function nameJoints(nodes: readonly number[]): string {
+  return [...nodes].sort((p, q) => p - q).join('+');
+}
+
+function isTouched({ points }: SkinGroup, areas: Float32Array, reach: Float32Array): boolean {
+  let all = 0;
+  let touched = 0;
+  for (const p of points) {
+    all += areas[p]!;
+    touched += areas[p]! * reach[p]!;
+  }
+  return touched > LEAST_REACH * all;
+}
+
 interface ShapeOptions {
+  /** That the other side is made about; null to leave it out. */
   plane: MirrorPlane | null;
   margin: number;
   kinds: readonly SuggestedKind[];
@@ -155,5 +171,5 @@ function toCandidate(
       others.push({ node: other, margin, shape: mirrored });
     }
   }
-  return { key: [...group.joints].sort((p, q) => p - q).join('+'), bodies: [...own, ...others] };
+  return { key: nameJoints(group.joints), bodies: [...own, ...others] };
 }

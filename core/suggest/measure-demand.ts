@@ -11,7 +11,7 @@ export interface Demand {
   showThrough: number;
   mostShowThrough: number;
   penetration: number;
-  /** Milliseconds of a frame of the garments here: their own, on the mean. */
+  /** Milliseconds of a frame of the garments that are asked for, here: the median. */
   cost: number;
 }
 

@@ -12,7 +12,7 @@ import { type Character, findMirrorPlane, reflect, toReflection } from '../rig/i
 import type { BodySkin, SkinPose } from './body-skin.ts';
 import { BodyChooser, type ChoiceGoal } from './choose-bodies.ts';
 import { fitCapsules, score } from './fit-capsules.ts';
-import type { Candidate, PlacedShape } from './list-candidates.ts';
+import { type Candidate, listCandidates, type PlacedShape } from './list-candidates.ts';
 import { measureCover } from './measure-cover.ts';
 import type { Demand } from './measure-demand.ts';
 import { toBodyRecords } from './suggestion.ts';
@@ -161,6 +161,78 @@ describe('how bodies cover skin over the poses', () => {
   it('adds the margin', () => {
     const thin = { ...rod(0, 0.05, 0.45), margin: -0.03 };
     expect(Math.max(...measureCover(skin, [thin]).covered)).equal(0);
+  });
+});
+
+/** Two legs below hips, each a tube of skin of its own joint. */
+function createLegs(): BodySkin {
+  const random = createRandom(5);
+  const names = ['hips', 'leg_l', 'leg_r'];
+  const points: number[] = [];
+  const joints: number[] = [];
+  for (let i = 0; i < 800; i++) {
+    const node = 1 + (i % 2);
+    const [y, angle] = [random(), 2 * Math.PI * random()];
+    points.push((node === 1 ? 0.1 : -0.1) + 0.06 * Math.cos(angle), -0.5 * y, 0.06 * Math.sin(angle));
+    joints.push(node);
+  }
+  const positions = Float32Array.from(points);
+  const character = {
+    skeleton: {
+      names,
+      parents: Int32Array.of(-1, 0, 0),
+      translations: Float64Array.of(0, 0, 0, 0.1, 0, 0, -0.1, 0, 0),
+      rotations: Float64Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1),
+      scales: new Float64Array(9).fill(1),
+    },
+    sections: [],
+    skins: [],
+    clips: [],
+  } as unknown as Character;
+  return {
+    character,
+    model: {} as BodySkin['model'],
+    positions,
+    normals: new Float32Array(positions.length),
+    areas: new Float32Array(800).fill(0.0004),
+    joints: Int32Array.from(joints),
+    poses: [],
+  };
+}
+
+describe('candidates', () => {
+  const skin = createLegs();
+  const list = (reach: (node: number) => number, mirrors = true): Candidate[] => {
+    const work = listCandidates(skin, {
+      reach: Float32Array.from(skin.joints, reach),
+      margin: 0.005,
+      mirrors,
+      kinds: ['capsule'],
+    });
+    for (;;) {
+      const step = work.next();
+      if (step.done) return step.value;
+    }
+  };
+  const nodesOf = (candidates: readonly Candidate[]): number[][] =>
+    candidates.map(({ bodies }) => bodies.map(({ node }) => node));
+
+  it('are pairs where both sides can be touched, alike in the world, of the kinds that may be used', () => {
+    const [pair, ...others] = list(() => 1);
+    expect(others).deep.equal([]);
+    expect(nodesOf([pair!])).deep.equal([[1, 2]]);
+    const [left, right] = pair!.bodies.map(({ shape }) => shape as RoundShape);
+    expect(left!.kind).equal('capsule');
+    expect(left!.radiusA).closeTo(0.06, 0.004);
+    expect(right!.a[0]).closeTo(-left!.a[0], 1e-6);
+    expect(right!.b[1]).closeTo(left!.b[1], 1e-6);
+  });
+
+  it('are of one side alone where cloth comes to one only, or sides are not to be alike', () => {
+    expect(nodesOf(list((node) => (node === 2 ? 1 : 0)))).deep.equal([[2]]);
+    expect(nodesOf(list((node) => (node === 1 ? 1 : 0)))).deep.equal([[1]]);
+    expect(nodesOf(list(() => 1, false))).deep.equal([[1], [2]]);
+    expect(list(() => 0)).deep.equal([]);
   });
 });
 

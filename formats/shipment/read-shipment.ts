@@ -220,7 +220,11 @@ function readBody(
   const { node: _node, name, margin = BODY_DEFAULTS.margin, group = BODY_DEFAULTS.group, ...raw } = body;
   const scale = scales?.nodes[node] ?? 1;
   const shape = hasFields(raw) ? scaleShape(raw, scale) : null;
-  const isFine = shapeField.isValidSync(shape, { strict: true }) && Number.isFinite(margin) && isGroup(group);
+  const isFine =
+    shapeField.isValidSync(shape, { strict: true }) &&
+    margin >= 0 &&
+    Number.isFinite(margin) &&
+    isGroup(group);
   if (node < 0 || !shape || !isFine) {
     throw new IntakeError(
       'bad-reference',

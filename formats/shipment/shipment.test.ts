@@ -24,11 +24,14 @@ import {
 import { transformPoint } from '../../core/math/index.ts';
 import { type ChannelKind, SHIPPED_KINDS } from '../../core/reach/index.ts';
 import { Pose } from '../../core/rig/index.ts';
+import { hangBelowArmature } from '../../core/rig/test-armature.ts';
 import { createRun } from '../../core/run/index.ts';
 import { findProjectRoot } from '../../server/project-root.ts';
+import { getGltfIo } from '../gltf/gltf-io.ts';
 import type { RawGltf } from '../gltf/raw-gltf.ts';
 import { readContainer } from '../gltf/read-container.ts';
 import { validateGlb } from '../gltf/validate-glb.ts';
+import { writeCharacter } from '../gltf/write-character.ts';
 import { type ReadCharacter, readCharacter } from '../read-character.ts';
 import { createStrip, type GltfBuilder, packGlb } from '../test-gltf.ts';
 import { CLOTH_EXTENSION, type ClothExtension, DOCUMENT_VERSION_OF_SPEC } from './cloth-extension.ts';
@@ -365,6 +368,22 @@ describe('shipments', () => {
       expect([capsule.radiusBottom, capsule.radiusTop]).deep.equal([body.radiusA, body.radiusB]);
     }
     expect(seen).equal(2);
+  });
+
+  it('have colliders as large as their bodies with their margins, though they are many of the units of the file', async () => {
+    const strip = await readBytes(createStrip().toGlb());
+    const inCentimetres = writeCharacter(hangBelowArmature(strip.character, 0.01, [0, 0, 0, 1]));
+    const source = await readBytes(await (await getGltfIo()).writeBinary(inCentimetres));
+    const document = author(source);
+    for (const body of listRecords(document, 'body')) {
+      if (body.shape.kind !== 'box') continue;
+      const shape = { ...body.shape, halfSize: [0.3, 0.25, 0.2] as [number, number, number] };
+      document.records.set(body.id, { ...body, shape, margin: 0.01 });
+    }
+    const json = jsonOf(await writeShipment(source, document));
+    const { shapes } = json.extensions!.KHR_implicit_shapes as { shapes: { box?: { size: number[] } }[] };
+    const size = shapes.find(({ box }) => box)!.box!.size;
+    expect(size.map((value) => value.toFixed(2))).deep.equal(['62.00', '52.00', '42.00']);
   });
 
   it('of an unknown version, or with missing parts, are refused', async () => {

@@ -215,15 +215,16 @@ function writeBodies(
       const scale = 1 / (scales?.nodes[index] ?? 1);
       const shape = scaleShape(body.shape, scale);
       const margin = body.margin * scale;
-      const grown = growShape(shape, margin);
+      // Grown in metres: the limits of sizes are metres.
+      const grown = scaleShape(growShape(body.shape, body.margin), scale);
       const definition = getShapeDefinition(grown);
       const { translation, rotation } = definition.getFrame(grown);
       const node = document.createNode(`body ${body.name}`).setTranslation(translation).setRotation(rotation);
       joint.addChild(node);
-      const implicit = definition.toImplicit(grown);
-      const geometry = implicit
-        ? { shape: shapes.push(implicit) - 1 }
-        : { mesh: writeHull(document, node.getName(), definition.sample(grown)), convexHull: true };
+      const geometry =
+        grown.kind === 'hull'
+          ? { mesh: writeHull(document, node.getName(), Float32Array.from(grown.points)), convexHull: true }
+          : { shape: shapes.push(definition.toImplicit(grown)!) - 1 };
       colliders.set(node, {
         motion: { isKinematic: true },
         collider: { geometry, physicsMaterial: material },

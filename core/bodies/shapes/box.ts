@@ -1,4 +1,4 @@
-import { array, number } from 'yup';
+import { array } from 'yup';
 import {
   addScaled,
   anglesOfRotation,
@@ -12,6 +12,7 @@ import {
   subtract,
 } from '../../math/index.ts';
 import {
+  createUnitField,
   limitSize,
   listPlaceNumbers,
   type Position,
@@ -43,10 +44,7 @@ export const box: ShapeDefinition<BoxBody> = {
   label: 'Box',
   fields: {
     centre: positionField,
-    rotation: array(number().required())
-      .length(4)
-      .required()
-      .test('unit', 'a rotation is a quaternion of length 1', (q) => isUnit(q as number[])),
+    rotation: createUnitField(4),
     halfSize: array(sizeField).length(3).required(),
   },
   toMet: (shape) => shape,
@@ -133,10 +131,6 @@ export const box: ShapeDefinition<BoxBody> = {
   toImplicit: ({ halfSize }) => ({ type: 'box', box: { size: halfSize.map((half) => 2 * half) } }),
   getFrame: ({ centre, rotation }) => ({ translation: [...centre], rotation: [...rotation] }),
 };
-
-function isUnit(q: readonly number[] | undefined): boolean {
-  return q !== undefined && Math.abs(q.reduce((sum, value) => sum + value * value, 0) - 1) < 1e-4;
-}
 
 function placeIn({ centre, rotation }: BoxBody, local: Readonly<Position>, share: number): Position {
   return addScaled(centre, rotate(rotation, local), share);

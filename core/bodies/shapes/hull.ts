@@ -11,7 +11,7 @@ import {
   subtract,
   transformPoint,
 } from '../../math/index.ts';
-import { computeHullPlanes, hasVolume } from '../hull-planes.ts';
+import { computeHullPlanes, hasVolume, listHullTriangles } from '../hull-planes.ts';
 import type { Position, ShapeDefinition } from './shape-definition.ts';
 
 /** The convex hull of some places. */
@@ -86,11 +86,31 @@ export const hull: ShapeDefinition<HullBody> = {
       })),
     ];
   },
-  sample: ({ points }) => Float32Array.from(points),
+  sample: ({ points }) => sampleFaces(points),
   // A hull of a mesh in the file.
   toImplicit: () => null,
   getFrame: () => ({ translation: [0, 0, 0], rotation: [0, 0, 0, 1] }),
 };
+
+/** Places along each side of a triangle that another shape is fitted to. */
+const ALONG = 4;
+
+/** Places all over the faces: a few corners alone say little of what lies between them. */
+function sampleFaces(points: readonly number[]): Float32Array {
+  const triangles = listHullTriangles(Float32Array.from(points));
+  const places: number[] = [];
+  for (let t = 0; t < triangles.length; t += 3) {
+    const corners = triangles.slice(t, t + 3).map((p) => points.slice(3 * p, 3 * p + 3) as Position);
+    for (let i = 0; i <= ALONG; i++) {
+      for (let j = 0; i + j <= ALONG; j++) {
+        const shares = [i / ALONG, j / ALONG, (ALONG - i - j) / ALONG];
+        for (let k = 0; k < 3; k++)
+          places.push(corners.reduce((sum, corner, c) => sum + shares[c]! * corner[k]!, 0));
+      }
+    }
+  }
+  return Float32Array.from(places);
+}
 
 function mapPoints(points: readonly number[], map: (p: Position) => Position): number[] {
   const out: number[] = [];

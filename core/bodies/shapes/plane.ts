@@ -1,16 +1,11 @@
-import { array, number } from 'yup';
+import { addScaled, cross, normalise, pickAcross, rotationBetween, subtract } from '../../math/index.ts';
 import {
-  addScaled,
-  anglesOfRotation,
-  cross,
-  normalise,
-  pickAcross,
-  rotate,
-  rotationBetween,
-  rotationFromAngles,
-  subtract,
-} from '../../math/index.ts';
-import { listPlaceNumbers, type Position, positionField, type ShapeDefinition } from './shape-definition.ts';
+  createUnitField,
+  listPlaceNumbers,
+  type Position,
+  positionField,
+  type ShapeDefinition,
+} from './shape-definition.ts';
 
 /** Everything behind a plane; the unit normal points out of it. */
 export interface PlaneBody {
@@ -29,10 +24,7 @@ export const plane: ShapeDefinition<PlaneBody> = {
   label: 'Plane',
   fields: {
     point: positionField,
-    normal: array(number().required())
-      .length(3)
-      .required()
-      .test('unit', 'a normal has length 1', (n) => isUnit(n as number[])),
+    normal: createUnitField(3),
   },
   toMet: (shape) => shape,
   carry: ({ kind, point, normal }, map) => ({
@@ -52,17 +44,19 @@ export const plane: ShapeDefinition<PlaneBody> = {
   },
   listNumbers: (shape) => [
     ...listPlaceNumbers('Middle', shape.point, (point): PlaneBody => ({ ...shape, point })),
-    ...anglesOfRotation(rotationBetween(UP, shape.normal)).map((angle, k, angles) => ({
-      label: 'Turn',
-      unit: 'rad' as const,
-      isSize: false,
-      value: angle,
-      change: (value: number): PlaneBody => {
-        const typed = [...angles] as Position;
-        typed[k] = value;
-        return { ...shape, normal: normalise(rotate(rotationFromAngles(typed), UP)) };
-      },
-    })),
+    ...(['Tilt', 'Heading'] as const).map((label) => {
+      const angles = {
+        Tilt: Math.acos(Math.max(-1, Math.min(1, shape.normal[1]))),
+        Heading: Math.atan2(shape.normal[0], shape.normal[2]),
+      };
+      return {
+        label,
+        unit: 'rad' as const,
+        isSize: false,
+        value: angles[label],
+        change: (value: number): PlaneBody => ({ ...shape, normal: toNormal({ ...angles, [label]: value }) }),
+      };
+    }),
   ],
   sample: ({ point, normal }) => {
     const across = pickAcross(normal);
@@ -80,6 +74,8 @@ export const plane: ShapeDefinition<PlaneBody> = {
   getFrame: ({ point, normal }) => ({ translation: [...point], rotation: rotationBetween(UP, normal) }),
 };
 
-function isUnit(n: readonly number[] | undefined): boolean {
-  return n !== undefined && Math.abs(n.reduce((sum, value) => sum + value * value, 0) - 1) < 1e-4;
+/** The direction that is so far from up, towards so much from Z to X, rad. */
+function toNormal({ Tilt, Heading }: { Tilt: number; Heading: number }): Position {
+  const out = Math.sin(Tilt);
+  return [out * Math.sin(Heading), Math.cos(Tilt), out * Math.cos(Heading)];
 }

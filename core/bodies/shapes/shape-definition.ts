@@ -68,11 +68,23 @@ export interface ShapeDefinition<S> {
 }
 
 /** Sizes of bodies, m. */
-export const LEAST_SIZE = 0.001;
-export const MOST_SIZE = 10;
+const LEAST_SIZE = 0.001;
+const MOST_SIZE = 10;
 
 export const positionField = array(number().required()).length(3).required();
 export const sizeField = number().required().min(LEAST_SIZE).max(MOST_SIZE);
+
+/** Numbers of length 1: a direction, or a turn as a quaternion. */
+export function createUnitField(count: number): Schema {
+  return array(number().required())
+    .length(count)
+    .required()
+    .test('unit', 'these numbers are of length 1', (values) => isUnit(values ?? []));
+}
+
+function isUnit(values: readonly number[]): boolean {
+  return Math.abs(values.reduce((sum, value) => sum + value * value, 0) - 1) < 1e-4;
+}
 
 /** A size that was dragged or typed, within its range, m. */
 export function limitSize(size: number): number {

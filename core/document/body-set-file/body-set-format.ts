@@ -33,7 +33,7 @@ const fileField = object({
       name: string().required().min(1).max(200),
       joint: string().required().min(1).max(400),
       boneLength: number().required().min(0).max(1000),
-      margin: number().required().min(-0.1).max(0.1),
+      margin: number().required().min(0).max(0.1),
       group: number().required().integer().min(1).max(GROUP_COUNT),
       shape: createShapeField(),
     })

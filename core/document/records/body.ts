@@ -38,7 +38,7 @@ export const bodyDefinition: RecordDefinition<BodyRecord> = {
     name: titleField,
     jointName: string().required().max(400),
     shape: createShapeField(),
-    margin: number().required().min(-0.1).max(0.1),
+    margin: number().required().min(0).max(0.1),
     group: number().required().integer().min(1).max(GROUP_COUNT),
   },
   fieldWords: {

@@ -105,7 +105,6 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
         unit="mm"
         min={0}
         max={30}
-        typedMin={-100}
         typedMax={100}
         step={0.5}
         digits={1}

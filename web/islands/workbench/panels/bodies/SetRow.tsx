@@ -1,5 +1,5 @@
 import { Copy, Plus, Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import {
   type AuthoredRecord,
   type BodySetRecord,
@@ -46,38 +46,29 @@ export function SetRow({ garment }: SetRowProps) {
             </option>
           ))}
         </select>
-        <button
-          type="button"
-          className="btn"
-          aria-label="New body set"
+        <SetButton
+          label="New body set"
           title={`New empty set for ${garment.name}`}
+          icon={<Plus size={14} />}
           onClick={() => addSet(editor, garment, null)}
-        >
-          <Plus size={14} />
-        </button>
-        <button
-          type="button"
-          className="btn"
-          aria-label="Duplicate body set"
+        />
+        <SetButton
+          label="Duplicate body set"
           title={`Duplicate the set for ${garment.name}`}
+          icon={<Copy size={14} />}
           onClick={() => addSet(editor, garment, set)}
-        >
-          <Copy size={14} />
-        </button>
-        <button
-          type="button"
-          className="btn"
-          aria-label="Remove body set"
-          disabled={sets.length < 2}
+        />
+        <SetButton
+          label="Remove body set"
+          isDisabled={sets.length < 2}
           title={
             sets.length < 2
               ? 'A character keeps one set at least'
               : 'Remove the set; garments go to another one'
           }
+          icon={<Trash2 size={14} />}
           onClick={() => removeSet(editor, set, sets)}
-        >
-          <Trash2 size={14} />
-        </button>
+        />
       </div>
       <div className="mt-1 flex flex-wrap items-baseline gap-2 text-xs text-soft">
         {isNaming ? (
@@ -100,6 +91,29 @@ export function SetRow({ garment }: SetRowProps) {
         </span>
       </div>
     </div>
+  );
+}
+
+interface SetButtonProps {
+  label: string;
+  title: string;
+  icon: ReactNode;
+  isDisabled?: boolean;
+  onClick(): void;
+}
+
+function SetButton({ label, title, icon, isDisabled = false, onClick }: SetButtonProps) {
+  return (
+    <button
+      type="button"
+      className="btn"
+      aria-label={label}
+      title={title}
+      disabled={isDisabled}
+      onClick={onClick}
+    >
+      {icon}
+    </button>
   );
 }
 

@@ -13,6 +13,11 @@ const UNITS = {
   rad: { factor: 180 / Math.PI, unit: '°' },
 } as const;
 
+const RANGES = {
+  m: { min: 0.2, max: 60, typedMax: 1000, step: 0.1, isLogarithmic: true },
+  rad: { min: -180, max: 180, step: 1 },
+} as const;
+
 /** All numbers of a shape, in its joint's own space. */
 export function ShapeNumbers({ shape, onChange }: ShapeNumbersProps) {
   const rows = new Map<string, ShapeNumber<BodyShape>[]>();
@@ -39,12 +44,8 @@ export function ShapeNumbers({ shape, onChange }: ShapeNumbersProps) {
             label={label}
             value={factor * first.value}
             unit={unit}
-            min={0.2}
-            max={60}
-            typedMax={1000}
-            step={0.1}
             digits={1}
-            isLogarithmic
+            {...RANGES[first.unit]}
             onChange={(value) => onChange(first.change(value / factor), label)}
           />
         );
