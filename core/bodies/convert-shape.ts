@@ -11,7 +11,7 @@ import { type BodyShape, getShapeDefinition, isRoundBody, type ShapeKind } from 
 import { fitSphere } from './fit-sphere.ts';
 import { fitTaperedCapsule } from './fit-tapered-capsule.ts';
 import { reduceHull } from './reduce-hull.ts';
-import { PLANE_SHOWN, type PlaneBody } from './shapes/plane.ts';
+import type { PlaneBody } from './shapes/plane.ts';
 import { limitSize } from './shapes/shape-definition.ts';
 
 /** Vertices of a hull that another shape becomes. */
@@ -19,16 +19,16 @@ const HULL_VERTICES = 24;
 /** An even fit of a shape to a shape: what stands beyond counts as much as what is left out. */
 const EVEN = { margin: 0, overhangWeight: 1 } as const;
 
-/** What stands for a plane, which is endless, is so thick, m. */
-const SLAB = 0.05;
+/** What stands for a plane, which is endless: a block behind it, half so wide, m. */
+const BLOCK = 0.1;
 
-/** A shape as the shape of another kind that fits it best; round kinds keep their ends and radii, a plane counts as a slab behind it. */
+/** A shape as the shape of another kind that fits it best; round kinds keep their ends and radii, a plane counts as a block behind it. */
 export function convertShape(shape: BodyShape, kind: ShapeKind): BodyShape {
   if (shape.kind === kind) return shape;
   if (isRoundBody(shape) && (kind === 'sphere' || kind === 'capsule' || kind === 'taperedCapsule')) {
     return { ...shape, kind };
   }
-  const source = shape.kind === 'plane' ? toSlab(shape) : shape;
+  const source = shape.kind === 'plane' ? toBlock(shape) : shape;
   return source.kind === kind ? source : fitShape(getShapeDefinition(source).sample(source), kind);
 }
 
@@ -67,12 +67,12 @@ export function fitShape(points: Float32Array, kind: ShapeKind, hullVertices = H
   }
 }
 
-function toSlab({ point, normal }: PlaneBody): BodyShape {
+function toBlock({ point, normal }: PlaneBody): BodyShape {
   return {
     kind: 'box',
-    centre: addScaled(point, normal, -SLAB / 2),
+    centre: addScaled(point, normal, -BLOCK),
     rotation: rotationBetween([0, 1, 0], normal),
-    halfSize: [PLANE_SHOWN / 2, SLAB / 2, PLANE_SHOWN / 2],
+    halfSize: [BLOCK, BLOCK, BLOCK],
   };
 }
 

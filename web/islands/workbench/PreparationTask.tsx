@@ -31,7 +31,7 @@ export function PreparationTask() {
           Cancel
         </button>
       </div>
-      <progress className="mt-1.5 h-1.5 w-full accent-teal" value={share} max={1} />
+      <progress className="mt-1.5 h-1.5 w-full" value={share} max={1} />
     </div>
   );
 }

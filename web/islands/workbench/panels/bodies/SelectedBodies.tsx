@@ -144,10 +144,10 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
           onChange={(value) => setHullVertices(Math.round(value))}
         />
       )}
-      <div className="mt-3 flex gap-1.5">
+      <div className="mt-3 flex gap-1">
         <button
           type="button"
-          className="btn flex-1"
+          className="btn min-w-0 flex-1 !px-1.5 whitespace-nowrap"
           title="Fit the shape anew to the skin that its joint moves most"
           onClick={fit}
         >
@@ -155,7 +155,7 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
         </button>
         <button
           type="button"
-          className="btn flex-1"
+          className="btn min-w-0 flex-1 !px-1.5 whitespace-nowrap"
           title="Make the bodies of the other side the mirror of these"
           onClick={mirror}
         >
@@ -163,14 +163,14 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
         </button>
         <button
           type="button"
-          className="btn"
+          className="btn !px-2"
           aria-label="Duplicate body"
           title="Duplicate"
           onClick={duplicate}
         >
           <Copy size={14} />
         </button>
-        <button type="button" className="btn" aria-label="Remove body" title="Remove" onClick={remove}>
+        <button type="button" className="btn !px-2" aria-label="Remove body" title="Remove" onClick={remove}>
           <Trash2 size={14} />
         </button>
       </div>

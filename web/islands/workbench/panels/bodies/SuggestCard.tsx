@@ -174,8 +174,8 @@ export function SuggestCard({ ensureSet, bodies, selected, onClose }: SuggestCar
                 value={keeps}
                 options={[
                   { value: 'none', label: 'None' },
-                  { value: 'selected', label: `Selected (${selected.length})` },
-                  { value: 'all', label: `All (${bodies.length})` },
+                  { value: 'selected', label: 'Selected', hint: `${selected.length} bodies` },
+                  { value: 'all', label: 'All', hint: `${bodies.length} bodies` },
                 ]}
                 onChange={setKeeps}
               />
@@ -195,20 +195,15 @@ export function SuggestCard({ ensureSet, bodies, selected, onClose }: SuggestCar
       {task !== null && (
         <div className="mt-2" role="status">
           <div className="flex items-center gap-2">
-            <span className="min-w-0 flex-1 truncate">{task}…</span>
-            <span className="num text-xs text-soft">
-              {secondsLeft === null ? '' : `about ${Math.max(1, Math.round(secondsLeft))} s left`}
-            </span>
+            <span className="min-w-0 flex-1">{task}…</span>
             <button type="button" className="btn !py-0.5" onClick={() => bodySuggesting.cancel()}>
               Stop
             </button>
           </div>
-          <progress
-            className="mt-1.5 h-1.5 w-full accent-teal"
-            value={share}
-            max={1}
-            aria-label="Suggesting"
-          />
+          <progress className="mt-1.5 h-1.5 w-full" value={share} max={1} aria-label="Suggesting" />
+          <p className="num text-xs text-soft">
+            {secondsLeft === null ? ' ' : `about ${Math.max(1, Math.round(secondsLeft))} s left`}
+          </p>
         </div>
       )}
       {failure && (

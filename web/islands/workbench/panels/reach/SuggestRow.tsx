@@ -25,7 +25,7 @@ export function SuggestRow() {
         </button>
       ) : (
         <div className="flex items-center gap-2">
-          <progress className="h-2 flex-1 accent-teal" value={share} max={1} aria-label="Suggesting" />
+          <progress className="h-2 flex-1" value={share} max={1} aria-label="Suggesting" />
           <span className="num text-xs">{Math.round(100 * share)} %</span>
           <button type="button" className="btn" onClick={() => suggesting.cancel()}>
             Cancel
