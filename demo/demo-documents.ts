@@ -1,22 +1,21 @@
-import type { BodyShape } from '../core/bodies/index.ts';
 import { type FabricSettings, LIBRARY_FABRICS } from '../core/cloth/index.ts';
 import {
   type AuthoredDocument,
-  BODY_DEFAULTS,
   createDocument,
   createGarment,
-  createSuggestedBodies,
   insertGarment,
   listRecords,
+  parseBodySet,
+  placeBodySet,
   type RecordId,
   SCENE_DEFAULTS,
   SCENE_ID,
+  toSetRecords,
 } from '../core/document/index.ts';
-import { transformPoint } from '../core/math/index.ts';
 import { weldPoints } from '../core/mesh/index.ts';
 import type { Character } from '../core/rig/index.ts';
-
-type Position = [number, number, number];
+import pilotBodies from './body-sets/ferry-pilot.json' with { type: 'json' };
+import lamplighterBodies from './body-sets/lamplighter.json' with { type: 'json' };
 
 interface DemoGarment {
   section: string;
@@ -24,13 +23,13 @@ interface DemoGarment {
   /** Share of the way down (0 to 1) that is held, and the max distance at the hem, m. */
   held: number;
   hem: number;
-  /** Slope where the max distance begins, over the mean slope: below 1 it grows slowly at first. Default 0.35. */
+  /** Slope where the max distance begins, over the mean slope: below 1 it grows slowly at first, above 1 fast. Default 0.35. */
   rise?: number;
 }
 
 const PILOT: readonly DemoGarment[] = [
   { section: 'Sash tail', fabric: LIBRARY_FABRICS[1]!, held: 0.08, hem: 0.3 },
-  { section: 'Poncho', fabric: LIBRARY_FABRICS[0]!, held: 0.2, hem: 0.42 },
+  { section: 'Poncho', fabric: LIBRARY_FABRICS[0]!, held: 0.05, hem: 0.42, rise: 1.3 },
 ];
 
 /** From the skin outward. */
@@ -56,49 +55,21 @@ function layOver(name: string, layerMargin: number): DemoGarment['fabric'] {
 
 /** What an artist would have authored for the Ferry pilot by the end of a first session. */
 export function createPilotDocument(character: Character): AuthoredDocument {
-  return author(character, PILOT, 'pilot');
+  return author(character, PILOT, 'pilot', pilotBodies);
 }
 
-/** The same for the Lamplighter; the scarf's tail lies on a body across the chest, that no suggestion makes. */
+/** The same for the Lamplighter. */
 export function createLamplighterDocument(character: Character): AuthoredDocument {
-  const document = author(character, LAMPLIGHTER, 'lamplighter');
-  const bodySetId = listRecords(document, 'bodySet')[0]!.id;
-  const id = 'lamplighter-chest-front' as RecordId;
-  document.records.set(id, {
-    type: 'body',
-    id,
-    bodySetId,
-    name: 'chest front',
-    jointName: 'chest',
-    shape: placeOnJoint(character, 'chest', CHEST_FRONT),
-    ...BODY_DEFAULTS,
-  });
-  return document;
+  return author(character, LAMPLIGHTER, 'lamplighter', lamplighterBodies);
 }
 
-/** World space of the bind pose, m. */
-const CHEST_FRONT: { a: Position; b: Position; radius: number } = {
-  a: [-0.08, 1.315, 0.042],
-  b: [0.08, 1.315, 0.042],
-  radius: 0.075,
-};
-
-function placeOnJoint(
-  { skeleton, skins }: Character,
-  joint: string,
-  { a, b, radius }: typeof CHEST_FRONT,
-): BodyShape {
-  const node = skeleton.names.indexOf(joint);
-  const { joints, inverseBinds } = skins[0]!;
-  const own = (position: Position): Position => {
-    const out = new Float32Array(3);
-    transformPoint(out, 0, inverseBinds, 16 * joints.indexOf(node), ...position);
-    return [...out] as Position;
-  };
-  return { kind: 'capsule', a: own(a), b: own(b), radiusA: radius, radiusB: radius };
-}
-
-function author(character: Character, garments: readonly DemoGarment[], prefix: string): AuthoredDocument {
+/** @param bodies - A body set that was suggested for the garments, as the workbench exports it. */
+function author(
+  character: Character,
+  garments: readonly DemoGarment[],
+  prefix: string,
+  bodies: object,
+): AuthoredDocument {
   const document = createDocument();
   let count = 0;
   const createId = (): RecordId => `${prefix}-${String(++count).padStart(3, '0')}` as RecordId;
@@ -110,7 +81,8 @@ function author(character: Character, garments: readonly DemoGarment[], prefix: 
     insertGarment(document, made, gradeDown(character, sectionIndex, demo));
   }
   const bodySet = listRecords(document, 'bodySet')[0]!;
-  for (const body of createSuggestedBodies(character, document, bodySet.id, createId))
+  const file = parseBodySet(JSON.stringify(bodies));
+  for (const body of toSetRecords(placeBodySet(file, character), bodySet.id, createId))
     document.records.set(body.id, body);
   document.records.set(SCENE_ID, { ...SCENE_DEFAULTS, clipName: 'walk', windSpeed: 0 });
   return document;

@@ -36,6 +36,8 @@ export interface PlaneShape {
 export type CollisionShape = (JointShape | BoxShape | HullShape | PlaneShape) & {
   /** Bit mask of groups. Default 1. */
   groups?: number;
+  /** Who it is, for what tells of single bodies. */
+  id?: string;
   /** Added all around, metres in the joint's space. Default 0. */
   margin?: number;
 };

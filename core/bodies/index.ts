@@ -1,3 +1,4 @@
+export { BodyDistances } from './body-distances.ts';
 export {
   BODY_STRIDE,
   type BodyShape,
@@ -26,6 +27,7 @@ export {
 export { convertShape, fitShape } from './convert-shape.ts';
 export { type FittedCapsule, fitTaperedCapsule, measureFit } from './fit-tapered-capsule.ts';
 export { computeHullPlanes, listHullTriangles } from './hull-planes.ts';
+export { listBoxCorners } from './list-box-corners.ts';
 export { carryToJoint, mirrorBody } from './mirror-body.ts';
 export { poseCapsules } from './pose-capsules.ts';
 export {

@@ -2,6 +2,7 @@ import { invertAffine, rotate, transformPoint, type Vector3 } from '../math/inde
 import { packBodies } from './body-shape.ts';
 import { type CollisionShape, isRound } from './collision-shape.ts';
 import { computeHullPlanes } from './hull-planes.ts';
+import { listBoxCorners } from './list-box-corners.ts';
 import { poseCapsules } from './pose-capsules.ts';
 
 /** Shapes in joint space, ready to be posed. */
@@ -73,7 +74,6 @@ function packBare(shape: FlatShape): Omit<PackedCollision['hulls'][number], 'mar
       return { node: shape.node, planes: [[nx, ny, nz, d]], corners: null, size: ENDLESS };
     }
     case 'box': {
-      const corners: number[] = [];
       const planes: number[][] = [];
       const axes = [0, 1, 2].map((k) => rotate(shape.rotation, AXES[k]!));
       for (let k = 0; k < 3; k++) {
@@ -83,15 +83,7 @@ function packBare(shape: FlatShape): Omit<PackedCollision['hulls'][number], 'mar
           planes.push([...n, offset + shape.halfSize[k]!]);
         }
       }
-      for (let corner = 0; corner < 8; corner++) {
-        for (let c = 0; c < 3; c++) {
-          let place = shape.centre[c]!;
-          for (let k = 0; k < 3; k++) {
-            place += ((corner >> k) & 1 ? 1 : -1) * shape.halfSize[k]! * axes[k]![c]!;
-          }
-          corners.push(place);
-        }
-      }
+      const corners = [...listBoxCorners(shape)];
       return { node: shape.node, planes, corners, size: Math.min(...shape.halfSize) };
     }
     case 'hull': {

@@ -102,5 +102,8 @@ export function placeBodies(
 ): CollisionShape[] {
   return listBodies(document, bodySetId, skeleton)
     .filter(({ jointName, group }) => skeleton.names.includes(jointName) && bodyGroups & groupBit(group))
-    .map(({ jointName, shape, margin }) => meetShape(shape, skeleton.names.indexOf(jointName), margin));
+    .map(({ id, jointName, shape, margin }) => ({
+      ...meetShape(shape, skeleton.names.indexOf(jointName), margin),
+      id,
+    }));
 }

@@ -50,6 +50,7 @@ export class GarmentRun {
   readonly #root: RootMotion;
   readonly #felt = new FeltRoot();
   #move: RootMove | null = null;
+  #met: readonly CollisionShape[];
   #packed: PackedCollision;
   #bodies: PosedCollision;
   readonly #surfaces: Float32Array[];
@@ -88,11 +89,17 @@ export class GarmentRun {
     this.#pointNormals = new Float32Array(3 * compiled.pointCount);
     this.#bodyMeshPlaces = bodyMeshes.map((mesh) => new Float32Array(4 * mesh.pointCount));
     this.#surfaces = [...beneath.map(({ solver }) => solver.positions), ...this.#bodyMeshPlaces];
-    this.#packed = packCollision(this.#filterBodies(setup.bodies));
+    this.#met = this.#filterBodies(setup.bodies);
+    this.#packed = packCollision(this.#met);
     this.#bodies = createPosedCollision(this.#packed);
     this.#bound = (setup.renders ?? []).map((binding) =>
       createBoundPositions(binding, compiled.triangles.length / 3),
     );
+  }
+
+  /** Bodies that it meets, of those of its set-up. */
+  get met(): readonly CollisionShape[] {
+    return this.#met;
   }
 
   /** World-space bodies of the present pose. */
@@ -126,7 +133,8 @@ export class GarmentRun {
   /** Takes new bodies while running. @throws {RangeError} When there are more than a solver keeps. */
   setBodies(bodies: readonly CollisionShape[], pose: Pose): void {
     this.setup.bodies = bodies;
-    this.#packed = packCollision(this.#filterBodies(bodies));
+    this.#met = this.#filterBodies(bodies);
+    this.#packed = packCollision(this.#met);
     this.#bodies = createPosedCollision(this.#packed);
     poseCollision(this.#packed, pose.worldMatrices, this.#bodies);
   }
@@ -134,7 +142,10 @@ export class GarmentRun {
   /** Takes what its maps say from the next step on. @param kinds - Channels that changed; others are left alone. */
   setReach({ maxDistances, inward, lining, scales }: GarmentReach, kinds: ReadonlySet<ChannelKind>): void {
     const has = (...some: ChannelKind[]): boolean => some.some((kind) => kinds.has(kind));
-    if (has('maxDistance')) this.solver.setMaxDistances(maxDistances);
+    if (has('maxDistance')) {
+      this.solver.setMaxDistances(maxDistances);
+      this.setup.maxDistances = maxDistances;
+    }
     if (has('inwardLimit', 'limitRoundness'))
       this.solver.setInwardLimits(inward?.depths ?? null, inward?.roundness ?? null);
     if (has('lining')) {

@@ -1,3 +1,4 @@
+export { type BodyContact, BodyContacts } from './body-contacts.ts';
 export { type BodyMesh, createBodyMesh } from './body-mesh.ts';
 export {
   CharacterRun,

@@ -1,7 +1,7 @@
 import { computeVertexNormals } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
 import { CharacterRun, type RunSetup } from '../run/index.ts';
-import { PosedSkin, type SkinModel } from '../trials/index.ts';
+import { EVERYWHERE, PosedSkin, type SkinModel } from '../trials/index.ts';
 
 /** The skin of a character in bind pose and over its clips, for bodies to be fitted to and judged by. */
 export interface BodySkin {
@@ -30,8 +30,6 @@ export interface SkinPose {
   targets: Float32Array[];
 }
 
-/** A box around everything. */
-const EVERYWHERE = [[-1e9, -1e9, -1e9, 1e9, 1e9, 1e9]] as const;
 /** Poses that stand for a clip: one in so many seconds, between these numbers. */
 const POSE_SECONDS = 0.35;
 const FEWEST_POSES = 4;

@@ -3,4 +3,5 @@ export { BodyChooser, type ChoiceGoal, type TriedSet, toCollision } from './choo
 export { type Candidate, listCandidates, type PlacedShape, type SuggestedKind } from './list-candidates.ts';
 export { type Demand, measureDemand } from './measure-demand.ts';
 export { measureReach } from './measure-reach.ts';
+export { playThrough } from './play-through.ts';
 export { BodySuggestion, type SuggestionRequest, toBodyRecords } from './suggestion.ts';

@@ -1,5 +1,6 @@
-import { FRAME_RATE, type RunSetup, startRun } from '../run/index.ts';
+import { type RunSetup, startRun } from '../run/index.ts';
 import { TrialMeasure } from '../trials/index.ts';
+import { playThrough } from './play-through.ts';
 
 /** What a body set leaves open on a clip, and where. */
 export interface Demand {
@@ -15,9 +16,6 @@ export interface Demand {
   cost: number;
 }
 
-/** Seconds that the cloth settles; and a clip that closes is played before for so long, in whole rounds, unless it is longer. */
-const SETTLE_SECONDS = 0.3;
-const PLAYED_SECONDS = 2;
 /** Every so many frames one is measured. */
 const MEASURE_EVERY = 6;
 
@@ -36,30 +34,16 @@ export function* measureDemand(
   const run = startRun(setup, { clock });
   const measure = new TrialMeasure(run, setup.bodySections);
   const weights = new Float32Array(measure.skinPointCount);
-  run.play(clip);
-  const isLoop = run.isClosed();
-  run.reset();
-  for (let i = 0; i < SETTLE_SECONDS * FRAME_RATE; i++) run.step(0);
-  measure.noteCovers();
-  const frames = Math.max(1, Math.round(run.duration * FRAME_RATE));
-  const rounds = isLoop ? Math.floor((PLAYED_SECONDS * FRAME_RATE) / frames + 0.5) : 0;
-  const before = rounds * frames;
-  for (let i = 0; i < before; i++) {
-    run.step();
-    if (i % frames === frames - 1) run.seek(0);
-    if (i % 10 === 9) yield i / (before + frames);
-  }
-  run.takeTimes();
   const costs: number[] = [];
+  let frame = 0;
   let measured = 0;
   const demand = { showThrough: 0, mostShowThrough: 0, penetration: 0 };
-  for (let frame = 0; frame < frames; frame++) {
-    run.step();
+  const onFrame = (): void => {
     const times = run.takeTimes().garments;
     costs.push(
       run.garments.reduce((sum, { setup }, g) => sum + (garmentIds.includes(setup.id) ? times[g]! : 0), 0),
     );
-    if (frame % MEASURE_EVERY !== MEASURE_EVERY - 1) continue;
+    if (frame++ % MEASURE_EVERY !== MEASURE_EVERY - 1) return;
     measured++;
     const { showThrough, penetration } = measure.measure((point, area) => {
       weights[point] = weights[point]! + area;
@@ -67,8 +51,14 @@ export function* measureDemand(
     demand.showThrough += showThrough;
     demand.mostShowThrough = Math.max(demand.mostShowThrough, showThrough);
     demand.penetration = Math.max(demand.penetration, penetration);
-    yield (before + frame + 1) / (before + frames);
-  }
+  };
+  yield* playThrough(
+    [run],
+    clip,
+    onFrame,
+    () => measure.noteCovers(),
+    () => run.takeTimes(),
+  );
   const count = Math.max(1, measured);
   for (let p = 0; p < weights.length; p++) weights[p] = weights[p]! / count;
   costs.sort((p, q) => p - q);

@@ -90,12 +90,12 @@ export class PenetrationMeasure {
     return this.#result;
   }
 
-  /** Tells of each point of cloth inside the body, as of the last look at them: the nearest point of the skin, by its number in the skin's model. */
-  visitInside(visit: (surface: ClothSurface, skinPoint: number) => void): void {
+  /** Tells of each point of cloth inside the body, as of the last look at them: the nearest point of the skin, by its number in the skin's model, and how deep it is, m. */
+  visitInside(visit: (surface: ClothSurface, skinPoint: number, depth: number) => void): void {
     this.#tracks.forEach(({ clearance, nearest }, s) => {
       const surface = this.#surfaces.surfaces[s]!;
       for (let i = 0; i < clearance.length; i++) {
-        if (nearest[i]! >= 0 && clearance[i]! < 0) visit(surface, nearest[i]!);
+        if (nearest[i]! >= 0 && clearance[i]! < 0) visit(surface, nearest[i]!, -clearance[i]!);
       }
     });
   }

@@ -6,8 +6,8 @@ import { type ClothSurface, ClothSurfaces } from './cloth-surfaces.ts';
 import { StretchMeasure } from './measure-stretch.ts';
 import { PenetrationMeasure } from './penetration.ts';
 import { RoundMemory } from './round-memory.ts';
-import { ShowThroughMeasure } from './show-through/show-through.ts';
-import { PosedSkin } from './skin/posed-skin.ts';
+import { type OnSkin, ShowThroughMeasure } from './show-through/show-through.ts';
+import { EVERYWHERE, PosedSkin } from './skin/posed-skin.ts';
 
 export interface TrialOptions {
   clip: number;
@@ -120,12 +120,18 @@ export class TrialMeasure {
     return this.#skin.model.pointCount;
   }
 
+  /** Places of all points of the skin in the run's pose, m. [n, 3] */
+  gatherSkin(): Float32Array {
+    this.#skin.follow(this.#run.pose, this.#run.skinMatrices, EVERYWHERE);
+    return this.#skin.positions.slice();
+  }
+
   /**
    * Measures the present frame.
    * @param onSkin - Told where what is measured lies: of each point of the skin that shows through, and of the nearest to each point of cloth
-   * inside the body, with the area that it stands for, m².
+   * inside the body, with the area that it stands for, m², and how deep the fault is, m.
    */
-  measure(onSkin?: (skinPoint: number, area: number) => void): Omit<TrialFrame, 'time' | 'scatter' | 'cost'> {
+  measure(onSkin?: OnSkin): Omit<TrialFrame, 'time' | 'scatter' | 'cost'> {
     this.#follow();
     const near = this.#penetration.followPoints();
     const shown = this.#showThrough.measure(near, onSkin);
@@ -134,7 +140,9 @@ export class TrialMeasure {
         this.#surfaces.surfaces.map((surface) => [surface, measurePointArea(surface)]),
       );
       const areas = this.#pointAreas;
-      this.#penetration.visitInside((surface, skinPoint) => onSkin(skinPoint, areas.get(surface)!));
+      this.#penetration.visitInside((surface, skinPoint, depth) =>
+        onSkin(skinPoint, areas.get(surface)!, depth),
+      );
     }
     const inside = this.#penetration.measure(this.#showThrough.pierced);
     const { deepest } = inside;

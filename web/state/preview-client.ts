@@ -32,6 +32,8 @@ export class PreviewClient {
   readonly store = new Store<PreviewState>({ layout: null, stats: null, failure: null });
   /** Per clip, [x, z] metres travelled in one round. */
   travels: [number, number][] = [];
+  /** Bodies by their numbers in the rows of contacts. */
+  bodyIds: readonly string[] = [];
   readonly #worker: Worker;
   #header: Int32Array = new Int32Array(HEADER.length);
   #floats: Float32Array = new Float32Array(0);
@@ -75,6 +77,9 @@ export class PreviewClient {
         this.#layout = reply.layout;
         this.travels = reply.travels;
         this.store.set({ layout: reply.layout, failure: null });
+        break;
+      case 'bodies':
+        this.bodyIds = reply.ids;
         break;
       case 'stats':
         this.store.set({ stats: reply.stats });

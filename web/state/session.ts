@@ -92,7 +92,11 @@ export interface Session {
   drapedId: RecordId | null;
   /** Joints turned beside the clip. */
   turns: readonly JointTurn[];
+  /** A place that the eye turns to when it becomes another, world space. */
+  focus: readonly [number, number, number] | null;
   showBodies: boolean;
+  /** Bare skin and overhang as colours on the Bodies stage: in bind pose, or where it is worst over the clips. */
+  fitMap: 'off' | 'bind' | 'clips';
   showWhiskers: boolean;
   /** Fewer picture elements and no smoothing of edges, for slow machines. */
   lightDrawing: boolean;
@@ -128,7 +132,9 @@ export const SESSION_START: Session = {
   hand: null,
   drapedId: null,
   turns: [],
+  focus: null,
   showBodies: false,
+  fitMap: 'off',
   showWhiskers: true,
   lightDrawing: false,
 };

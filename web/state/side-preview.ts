@@ -21,6 +21,10 @@ export class SidePreview {
     return this.#client.travels;
   }
 
+  get bodyIds(): PreviewClient['bodyIds'] {
+    return this.#client.bodyIds;
+  }
+
   send(request: PreviewRequest): void {
     this.#client.send(request);
   }

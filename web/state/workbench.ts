@@ -10,6 +10,7 @@ import {
 } from '../../core/document/index.ts';
 import type { JointTurn, SectionName } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
+import { BodyFigures } from './body-figures.ts';
 import { BodySuggesting } from './body-suggesting.ts';
 import type { CursorReading } from './cursor-reading.ts';
 import { Editor } from './editor.ts';
@@ -64,6 +65,7 @@ export class Workbench {
   readonly mapImages: MapImageClient;
   readonly suggesting: Suggesting;
   readonly bodySuggesting: BodySuggesting;
+  readonly bodyFigures: BodyFigures;
   readonly findings: FindingsWatch;
   readonly innerSides: InnerSides;
   /** What is under the cursor; null beside everything. */
@@ -105,6 +107,7 @@ export class Workbench {
     this.mapImages = new MapImageClient(editor, this.reach, preparation);
     this.suggesting = new Suggesting(editor, this.reach);
     this.bodySuggesting = new BodySuggesting(editor);
+    this.bodyFigures = new BodyFigures(editor);
     this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);
     // What one press of the pointer or a key changes is one step to take back.
     addEventListener('pointerdown', () => editor.mark(), { capture: true });
@@ -134,6 +137,14 @@ export class Workbench {
   returnTo(version: ViewedVersion): Promise<boolean> {
     const { editor, saver, info } = this;
     return returnToVersion({ editor, saver, id: info.id }, version);
+  }
+
+  /** Stands still at a time of a clip (null: bind pose) and turns the eye to a place there, world space. */
+  showPlace(clip: number | null, time: number, position: readonly [number, number, number]): void {
+    this.playback.setPlaying(false);
+    if (this.session.state.clip !== clip) this.setClip(clip);
+    if (clip !== null) this.playback.seek(time);
+    this.session.set({ focus: [...position] });
   }
 
   /** Another clip: remembered, and measured. */

@@ -14,6 +14,9 @@ import {
   SphereGeometry,
   Vector3,
 } from 'three';
+import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
+import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
+import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import { getShapeDefinition, growShape, type ShapeHandle } from '../../core/bodies/index.ts';
 import type { BodyRecord, RecordId } from '../../core/document/index.ts';
 import { createBodyGeometry } from './body-geometry.ts';
@@ -27,6 +30,8 @@ interface BodyItem {
   /** Rings in the open, and where the character hides them. */
   rings: LineSegments;
   hiddenRings: LineSegments;
+  /** Thick rings while cloth lies on it; made when it is first touched. */
+  thick: LineSegments2 | null;
 }
 
 const CHALK = '#FBF8F0';
@@ -66,6 +71,9 @@ function createLine(
   });
 }
 
+/** Rings of a body that is touched, in picture elements. */
+const THICK = 2.4;
+
 /** A handle goes to a joint that the pointer is no farther from than this, m. */
 const NEAR_JOINT = 0.05;
 
@@ -96,6 +104,12 @@ export class BodiesView {
     open: createLine(TEAL, SELECTED_OPACITY, 'open'),
     hidden: createLine(TEAL, SELECTED_OPACITY, 'hidden'),
   };
+  readonly #thickRings = new LineMaterial({
+    color: INK,
+    linewidth: THICK,
+    transparent: true,
+    depthWrite: false,
+  });
   #selected: RecordId | null = null;
   #worldMatrices: Float32Array = new Float32Array(0);
   #nodeOfJoint: ReadonlyMap<string, number> = new Map();
@@ -135,6 +149,21 @@ export class BodiesView {
       this.#follow(group, record);
     }
     this.#placeHandles();
+  }
+
+  /** Thickens the rings of bodies that cloth lies on. */
+  setTouched(ids: ReadonlySet<RecordId>): void {
+    for (const [id, item] of this.#items) {
+      if (!item.thick && ids.has(id)) {
+        item.thick = new LineSegments2(
+          new LineSegmentsGeometry().fromLineSegments(item.rings),
+          this.#thickRings,
+        );
+        item.thick.renderOrder = 6;
+        item.group.add(item.thick);
+      }
+      if (item.thick) item.thick.visible = ids.has(id);
+    }
   }
 
   /** World matrix of the joint of a body. */
@@ -187,6 +216,7 @@ export class BodiesView {
     for (const [id, item] of this.#items) this.#remove(id, item);
     for (const geometry of Object.values(this.#handleGeometries)) geometry.dispose();
     for (const material of Object.values(this.#handleMaterials)) material.dispose();
+    this.#thickRings.dispose();
     for (const pair of [this.#fills, this.#rings, this.#selectedRings]) {
       pair.open.dispose();
       pair.hidden.dispose();
@@ -216,13 +246,14 @@ export class BodiesView {
     if (this.#worldMatrices.length > 0) this.#follow(group, record);
     group.add(hiddenFill, fill, hiddenRings, rings);
     this.group.add(group);
-    this.#items.set(record.id, { record, group, fill, rings, hiddenRings });
+    this.#items.set(record.id, { record, group, fill, rings, hiddenRings, thick: null });
   }
 
   #remove(id: RecordId, item: BodyItem): void {
     this.group.remove(item.group);
     item.fill.geometry.dispose();
     item.rings.geometry.dispose();
+    item.thick?.geometry.dispose();
     this.#items.delete(id);
   }
 

@@ -99,6 +99,11 @@ export class DrawnCharacter {
     }
   }
 
+  /** Colours the skin by how bodies cover it, see `SkinnedSection.setFit`; sections that are not named stay as they are. */
+  setFit(values: ReadonlyMap<number, Float32Array> | null): void {
+    for (const [index, section] of this.#sections) section.setFit(values?.get(index) ?? null);
+  }
+
   /** Marks vertices of a section. @returns Whether they are marked now, and were not before. */
   showMarks(marks: Marks | null): boolean {
     if (this.#marks?.from === marks) return false;

@@ -13,6 +13,7 @@ import { applyMorphs, type Section, type Skin } from '../../core/rig/index.ts';
 import { refreshNormals } from '../../core/steps/index.ts';
 import type { Visibility } from '../state/session.ts';
 import { addSecondInfluences } from './body-material.ts';
+import { addFitColors, NOT_LOOKED_AT } from './fit-colors.ts';
 import { describeMaterial, setSeeThrough } from './lit-mesh.ts';
 
 /** A skeleton whose matrices come from the preview worker: nothing is computed on the page. */
@@ -27,6 +28,7 @@ export class SkinnedSection {
   readonly #skeleton: WorkerSkeleton;
   readonly #material: MeshLambertMaterial;
   readonly #section: Section;
+  readonly #fitShown: { value: number };
   /** Weights of the morph targets as drawn. */
   #morphWeights: Float32Array;
 
@@ -36,6 +38,7 @@ export class SkinnedSection {
     const geometry = createGeometry(section);
     this.#material = new MeshLambertMaterial(describeMaterial(section, section.isTwoSided));
     if (section.influences === 8) addSecondInfluences(this.#material);
+    this.#fitShown = addFitColors(this.#material);
     const joints = skin.joints.length;
     this.#skeleton = new WorkerSkeleton(
       Array.from({ length: joints }, () => new Bone()),
@@ -84,6 +87,15 @@ export class SkinnedSection {
     this.#wire.visible = showTriangles;
   }
 
+  /** Colours the skin by how bodies cover it. @param values - See `toFitValues`, [vertices]; null: as it is. */
+  setFit(values: Float32Array | null): void {
+    this.#fitShown.value = values ? 1 : 0;
+    const { fit } = this.mesh.geometry.attributes as Record<string, BufferAttribute>;
+    if (!values || fit!.array.length !== values.length) return;
+    (fit!.array as Float32Array).set(values);
+    fit!.needsUpdate = true;
+  }
+
   dispose(): void {
     this.mesh.geometry.dispose();
     this.#material.dispose();
@@ -109,6 +121,7 @@ function createGeometry(section: Section): BufferGeometry {
   if (section.colors) geometry.setAttribute('color', new BufferAttribute(section.colors, 3));
   const { influences } = section;
   const count = section.positions.length / 3;
+  geometry.setAttribute('fit', new BufferAttribute(new Float32Array(count).fill(NOT_LOOKED_AT), 1));
   for (let set = 0; set < influences / 4; set++) {
     const indices = new Uint16Array(4 * count);
     const weights = new Float32Array(4 * count);

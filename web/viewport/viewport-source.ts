@@ -1,3 +1,4 @@
+import type { BodyFigures } from '../state/body-figures.ts';
 import type { PreviewClient } from '../state/preview-client.ts';
 import type { ReachWork } from '../state/reach-work.ts';
 import type { Workbench } from '../state/workbench.ts';
@@ -6,5 +7,7 @@ import type { Workbench } from '../state/workbench.ts';
 export interface ViewportSource extends Pick<Workbench, 'editor' | 'session' | 'report'> {
   /** Painting; a comparison has none. */
   readonly reach?: ReachWork;
-  readonly preview: Pick<PreviewClient, 'readFrame' | 'store' | 'travels' | 'send'>;
+  /** How bodies fit; a comparison has none. */
+  readonly bodyFigures?: BodyFigures;
+  readonly preview: Pick<PreviewClient, 'readFrame' | 'store' | 'travels' | 'bodyIds' | 'send'>;
 }

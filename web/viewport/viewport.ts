@@ -1,10 +1,11 @@
 import { Box3, DirectionalLight, HemisphereLight, Scene, Vector3, WebGLRenderer } from 'three';
-import { type DocumentDiff, listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
+import type { DocumentDiff, RecordId } from '../../core/document/index.ts';
 import type { CursorReading } from '../state/cursor-reading.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session, Visibility } from '../state/session.ts';
 import type { PreviewStats } from '../workers/preview-protocol.ts';
-import { BodiesView } from './bodies-view.ts';
+import { BodiesOverlay } from './bodies-overlay.ts';
+import type { BodiesView } from './bodies-view.ts';
 import { BodyTool } from './body-tool.ts';
 import { BoundView } from './bound-view.ts';
 import { BrushCursor } from './brush-cursor.ts';
@@ -43,10 +44,10 @@ export class Viewport {
   readonly #outline: OutlineDrawing;
   readonly #bound: BoundView;
   readonly #reachView: ReachView;
+  readonly #overlay: BodiesOverlay;
   readonly #belt: ToolBelt;
   readonly #cleanups: (() => void)[] = [];
-  /** Bodies as they stand now, for tests and for the page to point at. */
-  readonly bodies = new BodiesView();
+  #focus: Session['focus'] = null;
   #stats: PreviewStats | null = null;
   #frameCount = -1;
 
@@ -60,7 +61,7 @@ export class Viewport {
     this.#renderer = createRenderer(source.session.state.lightDrawing);
     const canvas = this.#renderer.domElement;
     container.append(canvas);
-    this.#scene.add(...createLights(), this.#floor.mesh, this.bodies.group, this.#cursor.group);
+    this.#scene.add(...createLights(), this.#floor.mesh, this.#cursor.group);
     const ask = (): void => this.#clock.ask();
     this.#clock = new DrawClock(
       () => this.#look(),
@@ -70,6 +71,7 @@ export class Viewport {
     this.#outline = new OutlineDrawing(container);
     this.#reachView = new ReachView(source, this.#scene);
     this.#drawn = new DrawnCharacter(source, this.#scene, () => this.#reachView.drop());
+    this.#overlay = new BodiesOverlay(source, this.#scene, this.#drawn);
     this.#bound = new BoundView(source, this.#scene, () => this.#followState());
     this.#belt = new ToolBelt(source, { container, eye: this.#eye }, this.#createTools(onReading), ask);
     this.#listen();
@@ -91,6 +93,16 @@ export class Viewport {
       bodies: new BodyTool(source, this.bodies, camera),
       fabric: new PullTool(source, camera, () => this.#drawn.garments),
     };
+  }
+
+  /** Bodies as they stand now, for tests and for the page to point at. */
+  get bodies(): BodiesView {
+    return this.#overlay.view;
+  }
+
+  /** Bodies that cloth lies on now. */
+  get touchedBodies(): ReadonlySet<RecordId> {
+    return this.#overlay.touched;
   }
 
   /** Turns the eye to the whole character. */
@@ -165,7 +177,7 @@ export class Viewport {
       this.#clock,
       this.#belt,
       this.#drawn,
-      this.bodies,
+      this.#overlay,
       this.#floor,
       this.#cursor,
       this.#bound,
@@ -183,7 +195,7 @@ export class Viewport {
   }
 
   #listen(): void {
-    const { editor, session, preview, reach } = this.#source;
+    const { editor, session, preview, reach, bodyFigures } = this.#source;
     const follow = (): void => this.#followState();
     this.#cleanups.push(
       session.subscribe(follow),
@@ -192,6 +204,7 @@ export class Viewport {
       preview.store.subscribe(() => this.#followPreview()),
     );
     if (reach) this.#cleanups.push(reach.store.subscribe(follow));
+    if (bodyFigures) this.#cleanups.push(bodyFigures.store.subscribe(() => this.#followFit()));
     const resize = new ResizeObserver(() => {
       const { clientWidth, clientHeight } = this.#container;
       if (clientWidth === 0 || clientHeight === 0) return;
@@ -211,12 +224,21 @@ export class Viewport {
     this.#clock.ask();
   }
 
+  /** Other figures change colours, and nothing else. */
+  #followFit(): void {
+    this.#overlay.follow(this.#source.session.state);
+    this.#clock.ask();
+  }
+
   /** With each animation frame: takes the newest frame of the run over. */
   #look(): void {
     const frame = this.#source.preview.readFrame();
     if (!frame || frame.count === this.#frameCount) return;
     this.#frameCount = frame.count;
-    if (this.#drawn.takeFrame(frame)) this.#followState();
+    if (this.#drawn.takeFrame(frame)) {
+      this.#overlay.refreshFit();
+      this.#followState();
+    }
     this.#takeFrame(frame);
     this.#clock.ask();
   }
@@ -233,7 +255,7 @@ export class Viewport {
     this.#reachView.update(floats);
     this.#bound.update(frame);
     const nodes = floats.subarray(layout.nodes, layout.nodes + 16 * character.skeleton.names.length);
-    this.bodies.update(nodes);
+    this.#overlay.update(frame, nodes);
     this.#ground.update(character, frame, nodes, this.#source.preview.travels[frame.clip] ?? [0, 0]);
   }
 
@@ -253,7 +275,10 @@ export class Viewport {
 
   #followState(): void {
     // What was made anew has no numbers yet, and while everything stands still no other frame comes.
-    if (this.#drawn.followCharacter()) this.#frameCount = -1;
+    if (this.#drawn.followCharacter()) {
+      this.#frameCount = -1;
+      this.#overlay.refreshFit();
+    }
     const { session } = this.#source;
     const { state } = session;
     this.#bound.follow();
@@ -272,23 +297,14 @@ export class Viewport {
       }),
     });
     this.#reachView.follow(isReach ? this.#drawn.selected : null);
-    this.#followBodies(state);
+    this.#overlay.follow(state);
+    if (state.focus && state.focus !== this.#focus) this.framePosition(state.focus);
+    this.#focus = state.focus;
     const hasMarks = state.stage === 'garment' || state.stage === 'simMesh' || isReach;
     if (this.#drawn.showMarks(hasMarks ? state.marks : null))
       this.frameVertex(state.marks!.sectionIndex, state.marks!.vertices[0]!);
     this.#belt.followStage();
     this.#clock.ask();
-  }
-
-  #followBodies({ garmentId, stage, showBodies, bodyIds }: Session): void {
-    const { document, character } = this.#source.editor;
-    const garment = garmentId ? document.records.get(garmentId) : undefined;
-    const setId = garment?.type === 'garment' ? garment.bodySetId : listGarments(document)[0]?.bodySetId;
-    this.bodies.setJoints(character.skeleton.names);
-    this.bodies.setBodies(
-      setId && (showBodies || stage === 'bodies') ? listBodies(document, setId) : [],
-      stage === 'bodies' ? bodyIds : [],
-    );
   }
 }
 

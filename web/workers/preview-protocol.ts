@@ -29,6 +29,8 @@ export type PreviewRequest =
   | { kind: 'pull'; garmentId: RecordId; position: [number, number, number] | null }
   /** Lets one garment fall freely against the whole body; null ends it. */
   | { kind: 'drape'; garmentId: RecordId | null }
+  /** Whether frames tell where cloth lies on bodies. */
+  | { kind: 'contacts'; isOn: boolean }
   /** Puts all cloth back on its skinned place. */
   | { kind: 'reset' };
 
@@ -62,6 +64,8 @@ export interface FrameLayout {
     /** Sections drawn in place of the simulated one. */
     renders: RenderLayout[];
   }[];
+  /** How many contacts there are, and then their rows, see `CONTACT`. */
+  contacts: number;
   /** Floats of one frame. */
   size: number;
 }
@@ -90,7 +94,14 @@ export interface PreviewStats {
 export type PreviewReply =
   | { kind: 'frames'; buffer: SharedArrayBuffer; layout: FrameLayout; travels: [number, number][] }
   | { kind: 'stats'; stats: PreviewStats }
+  /** Bodies by their numbers in the rows of contacts; numbers stay what they are, the list grows. */
+  | { kind: 'bodies'; ids: readonly string[] }
   | { kind: 'failed'; message: string };
+
+/** A row of a contact: where on the cloth, the body's outward normal there, and the body's number. World space, m. */
+export const CONTACT = { position: 0, normal: 3, body: 6, length: 7 } as const;
+/** Contacts that a frame can tell of; of more the first. */
+export const MOST_CONTACTS = 512;
 
 /** The shared block begins with these integers; then come three frames, so that the one being read is never written. */
 export const HEADER = { newest: 0, count: 1, clip: 2, length: 16 } as const;

@@ -1,12 +1,15 @@
 import { adoptSections, computeClipTravel } from '../../core/rig/index.ts';
 import { type CharacterRun, FRAME_RATE, NO_RUN_TIMES } from '../../core/run/index.ts';
+import { ContactRows } from './contact-rows.ts';
 import { FrameCosts } from './frame-costs.ts';
 import {
+  CONTACT,
   FRAME_HEAD,
   FRAME_SLOTS,
   type FrameLayout,
   getFrameOffset,
   HEADER,
+  MOST_CONTACTS,
   type PreviewReply,
   type PreviewRequest,
 } from './preview-protocol.ts';
@@ -35,6 +38,8 @@ class PreviewLoop {
   #statsAt = 0;
   #skippedFrames = 0;
   readonly #costs = new FrameCosts();
+  /** Null: nobody asks where cloth lies on bodies. */
+  #contacts: ContactRows | null = null;
 
   handle(request: PreviewRequest): void {
     switch (request.kind) {
@@ -92,6 +97,12 @@ class PreviewLoop {
         break;
       case 'pull':
         this.#forEachRun((run) => run.find(request.garmentId)?.moveGrip(request.position));
+        break;
+      case 'contacts':
+        this.#contacts = request.isOn
+          ? (this.#contacts ?? new ContactRows((ids) => reply({ kind: 'bodies', ids })))
+          : null;
+        this.#refreshWhenStill();
         break;
       case 'reset':
         this.#forEachRun((run) => run.reset());
@@ -163,9 +174,16 @@ class PreviewLoop {
         side.writeRender(index, r, positions, at(render.normals, 3 * render.vertexCount));
       });
     });
+    this.#writeContacts(base + layout.contacts);
     Atomics.store(this.#header, HEADER.clip, run.clip ?? -1);
     Atomics.store(this.#header, HEADER.newest, slot);
     Atomics.add(this.#header, HEADER.count, 1);
+  }
+
+  #writeContacts(at: number): void {
+    const rows = this.#floats.subarray(at, at + 1 + CONTACT.length * MOST_CONTACTS);
+    if (this.#contacts) this.#contacts.write(this.#previews[0]!.run, rows);
+    else rows[0] = 0;
   }
 
   /** Makes a shared block for the present garments and tells the page. */
@@ -238,7 +256,8 @@ function layOut(previews: readonly PreviewRun[]): FrameLayout {
       };
     }),
   );
-  return { nodes: 0, skins, morphs, garments, size };
+  const contacts = take(1 + CONTACT.length * MOST_CONTACTS);
+  return { nodes: 0, skins, morphs, garments, contacts, size };
 }
 
 function reply(message: PreviewReply): void {

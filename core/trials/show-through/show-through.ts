@@ -16,6 +16,9 @@ export interface ShowThrough {
   deepest: { garment: number; position: [number, number, number] } | null;
 }
 
+/** Told of a point of the skin, of the area that it stands for, m², and how deep the fault is there, m. */
+export type OnSkin = (skinPoint: number, area: number, depth: number) => void;
+
 /** Farther above cloth, m, is held or worn outside. */
 const MOST_ABOVE = 0.04;
 /** How far beneath cloth, m, something is hidden by it; and at the moments at which it is noted what is. */
@@ -72,9 +75,9 @@ export class ShowThroughMeasure {
   /**
    * Of the present moment: skin and surfaces stand where they are.
    * @param near - Triangles that the body may come through, by surface, [t] each.
-   * @param onSkin - Told of each point of the skin that counts, by its number in the skin's model, with its area, m².
+   * @param onSkin - Told of each point of the skin that counts, by its number in the skin's model, with its area, m², and how far it stands out, m.
    */
-  measure(near: readonly Uint8Array[], onSkin?: (point: number, area: number) => void): ShowThrough {
+  measure(near: readonly Uint8Array[], onSkin?: OnSkin): ShowThrough {
     this.#inner?.follow();
     const areas = new Float64Array(this.#isBeneath.length);
     const result: ShowThrough = { area: 0, areas, depth: 0, deepest: null };
@@ -194,7 +197,7 @@ function markWithin(
 function addUp(
   { underlay, above, aboveOf, points, count }: Cover,
   result: ShowThrough,
-  onPoint?: (point: number, area: number) => void,
+  onPoint?: OnSkin,
 ): void {
   const { positions, areas } = underlay;
   for (let i = 0; i < count; i++) {
@@ -202,7 +205,7 @@ function addUp(
     const height = above[p]!;
     if (height === Number.POSITIVE_INFINITY) continue;
     result.area += areas[p]!;
-    onPoint?.(p, areas[p]!);
+    onPoint?.(p, areas[p]!, height);
     result.areas[aboveOf[p]!] = result.areas[aboveOf[p]!]! + areas[p]!;
     if (height <= result.depth) continue;
     result.depth = height;

@@ -12,6 +12,9 @@ import { getSkinModel, joinPositions, type SkinModel } from './skin-model.ts';
 /** Low and high corner. */
 export type Box = readonly [number, number, number, number, number, number];
 
+/** One box around everything. */
+export const EVERYWHERE: readonly Box[] = [[-1e9, -1e9, -1e9, 1e9, 1e9, 1e9]];
+
 /** Skin this near to a box, m, is looked at in it: as far as cloth covers. */
 export const NEAR = 0.06;
 /** Numbers of a sphere: middle and radius. */

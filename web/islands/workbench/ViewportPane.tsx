@@ -1,10 +1,12 @@
 import { type RefObject, useEffect, useRef } from 'react';
+import { COVERED, OVERHUNG } from '../../../core/body-figures/index.ts';
 import { CHANNELS, type ChannelKind, formatValue } from '../../../core/reach/index.ts';
 import { describeLegend, writeValue } from '../../state/legend.ts';
 import type { Brush } from '../../state/session.ts';
 import { useStore } from '../../state/store.ts';
 import type { WeightWork } from '../../state/weight-work.ts';
 import { useDocument, useWorkbench } from '../../state/workbench.ts';
+import { FIT_GRADIENT, FULL_BARE, FULL_OVERHANG } from '../../viewport/fit-colors.ts';
 import { DIFFERENCE_GRADIENT, REACH_GRADIENT } from '../../viewport/reach-colors.ts';
 import { Viewport } from '../../viewport/viewport.ts';
 import { WEIGHT_GRADIENT } from '../../viewport/weight-colors.ts';
@@ -68,6 +70,7 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
       )}
       {(stage === 'reach' || stage === 'garment') && <Reading />}
       {stage === 'reach' && <Legend />}
+      {stage === 'bodies' && <FitLegend />}
       {stage === 'garment' && hand?.kind === 'weights' && <WeightLegend work={hand} />}
       {stage === 'fabric' && <WindDial viewport={viewport} />}
       <Status />
@@ -151,6 +154,30 @@ function Legend() {
         </span>
         held
         {channel === 'inwardLimit' && <span className="ml-2 text-soft">30 cm: no limit</span>}
+      </p>
+    </div>
+  );
+}
+
+/** What the heat map of the bodies says. */
+function FitLegend() {
+  const { session } = useWorkbench();
+  const fitMap = useStore(session, (state) => state.fitMap);
+  if (fitMap === 'off') return null;
+  return (
+    <div className="floating absolute bottom-3 left-3 w-[230px]" data-legend="fit">
+      <p className="mb-1.5 text-xs text-soft">
+        skin from the nearest body, cm{fitMap === 'clips' && ', worst of the clips'}
+      </p>
+      <div className="h-2 rounded-full" style={{ background: FIT_GRADIENT }} />
+      <div className="num mt-1 flex justify-between text-xs">
+        <span>{(100 * FULL_OVERHANG).toFixed(0)} inside</span>
+        <span>covered</span>
+        <span>{(100 * FULL_BARE).toFixed(0)} bare</span>
+      </div>
+      <p className="mt-1 text-xs text-soft">
+        overhang from {(100 * OVERHUNG).toFixed(1)} cm inside; bare, with dots, from{' '}
+        {(100 * COVERED).toFixed(1)} cm outside
       </p>
     </div>
   );

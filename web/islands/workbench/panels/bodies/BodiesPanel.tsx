@@ -1,5 +1,5 @@
 import { Plus } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import {
   BODY_DEFAULTS,
   type BodyRecord,
@@ -12,10 +12,13 @@ import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
 import { BodyTable } from './BodyTable.tsx';
+import { CompareSets } from './CompareSets.tsx';
+import { FitCard, type FitPose } from './FitCard.tsx';
 import { GroupMatrix } from './GroupMatrix.tsx';
 import { SelectedBodies } from './SelectedBodies.tsx';
 import { SetRow } from './SetRow.tsx';
 import { SuggestCard } from './SuggestCard.tsx';
+import { UseCard } from './UseCard.tsx';
 
 /** Collision bodies of the selected garment's set. */
 export function BodiesPanel() {
@@ -30,6 +33,15 @@ export function BodiesPanel() {
   const selected = bodies.filter(({ id }) => bodyIds.includes(id));
   const [isSuggesting, setSuggesting] = useState(false);
   const { task } = useStore(workbench.bodySuggesting.store, (state) => state);
+  const [pose, setPose] = useState<FitPose>('bind');
+  const { bodyFigures } = workbench;
+  useEffect(
+    function followFit() {
+      bodyFigures.watch(bodySetId ?? null);
+      return () => bodyFigures.watch(null);
+    },
+    [bodyFigures, bodySetId],
+  );
   const showsCard = isSuggesting || task !== null;
   const add = (): void => {
     const jointName = selected[0]?.jointName ?? skeleton.names[skins[0]?.joints[0] ?? 0]!;
@@ -77,9 +89,8 @@ export function BodiesPanel() {
       {bodies.length === 0 ? (
         <p className="mt-3 text-soft">No bodies yet: the cloth passes through the character.</p>
       ) : (
-        <BodyTable bodies={bodies} />
+        <BodyTable bodies={bodies} pose={pose} />
       )}
-      <GroupMatrix bodies={bodies} garments={garments.filter((one) => one.bodySetId === bodySetId)} />
       {selected.length > 0 ? (
         <SelectedBodies key={selected.map(({ id }) => id).join()} bodies={selected} />
       ) : (
@@ -90,6 +101,10 @@ export function BodiesPanel() {
           </p>
         )
       )}
+      {bodySetId && bodies.length > 0 && <FitCard bodySetId={bodySetId} pose={pose} onPose={setPose} />}
+      {bodySetId && bodies.length > 0 && <UseCard bodySetId={bodySetId} bodies={bodies} />}
+      {garment && <CompareSets garment={garment} />}
+      <GroupMatrix bodies={bodies} garments={garments.filter((one) => one.bodySetId === bodySetId)} />
     </>
   );
 }

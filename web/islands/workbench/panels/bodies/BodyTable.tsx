@@ -1,17 +1,29 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useState } from 'react';
 import { type BodyShape, getShapeDefinition, SHAPES } from '../../../../../core/bodies/index.ts';
+import type { BodyUse, FitFigures } from '../../../../../core/body-figures/index.ts';
 import type { BodyRecord, RecordId } from '../../../../../core/document/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
+import type { FitPose } from './FitCard.tsx';
+import { summariseUse } from './summarise-use.ts';
+
+/** A body with what is known of it. */
+interface Row {
+  body: BodyRecord;
+  /** In the order of the skeleton. */
+  place: number;
+  fit: FitFigures | null;
+  use: BodyUse | null;
+}
 
 interface Column {
   id: string;
   label: string;
   title: string;
   /** What it is sorted by. */
-  key(body: BodyRecord, place: number): string | number;
-  show(body: BodyRecord): string;
+  key(row: Row): string | number;
+  show(row: Row): string;
   isNumber?: boolean;
 }
 
@@ -20,51 +32,118 @@ const COLUMNS: readonly Column[] = [
     id: 'name',
     label: 'Body',
     title: 'In the order of the skeleton',
-    key: (_body, place) => place,
-    show: ({ name }) => name,
+    key: ({ place }) => place,
+    show: ({ body }) => body.name,
   },
   {
     id: 'shape',
     label: 'Shape',
     title: 'Kind of shape',
-    key: ({ shape }) => SHAPES[shape.kind].label,
-    show: ({ shape }) => SHAPES[shape.kind].label,
+    key: ({ body }) => SHAPES[body.shape.kind].label,
+    show: ({ body }) => SHAPES[body.shape.kind].label,
   },
   {
     id: 'size',
     label: 'Size, cm',
     title: 'Radii, sides, or the radius around its middle',
-    key: ({ shape }) => Math.max(0, ...listSizes(shape)),
-    show: ({ shape }) => tellSizes(shape),
+    key: ({ body }) => Math.max(0, ...listSizes(body.shape)),
+    show: ({ body }) => tellSizes(body.shape),
     isNumber: true,
   },
   {
     id: 'joint',
     label: 'Joint',
     title: 'Joint that it sits on',
-    key: ({ jointName }) => jointName,
-    show: ({ jointName }) => jointName,
+    key: ({ body }) => body.jointName,
+    show: ({ body }) => body.jointName,
+  },
+];
+
+const FIT_COLUMNS: readonly Column[] = [
+  {
+    id: 'coverage',
+    label: 'Covers, %',
+    title: 'Of the skin nearest to it, what lies within 5 mm of it or inside',
+    key: ({ fit }) => fit?.coverage || 0,
+    show: ({ fit }) => (fit && fit.area > 0 ? (100 * fit.coverage).toFixed(0) : '–'),
+    isNumber: true,
+  },
+  {
+    id: 'overhang',
+    label: 'Over, mm',
+    title: 'How far it stands out of the skin: 95 % of the skin nearest to it lies less deep inside',
+    key: ({ fit }) => fit?.overhang ?? 0,
+    show: ({ fit }) => (fit && fit.area > 0 ? (1000 * fit.overhang).toFixed(1) : '–'),
+    isNumber: true,
+  },
+];
+
+const USE_COLUMNS: readonly Column[] = [
+  {
+    id: 'touched',
+    label: 'Touched, %',
+    title: 'Share of the frames in which cloth lies on it',
+    key: ({ use }) => use?.touched ?? -1,
+    show: ({ use }) => (use ? (100 * use.touched).toFixed(0) : '–'),
+    isNumber: true,
+  },
+  {
+    id: 'vertices',
+    label: 'Vertices',
+    title: 'Vertices that lie on it in any frame',
+    key: ({ use }) => use?.vertices ?? -1,
+    show: ({ use }) => (use ? use.vertices.toLocaleString('en') : '–'),
+    isNumber: true,
+  },
+  {
+    id: 'saved',
+    label: 'Saves, mm',
+    title: 'How much deeper cloth and skin pass through each other near it when it is left out',
+    key: ({ use }) => use?.savedDepth ?? -1,
+    show: ({ use }) => (use ? (1000 * use.savedDepth).toFixed(1) : '–'),
+    isNumber: true,
+  },
+  {
+    id: 'cost',
+    label: 'Cost, µs',
+    title: 'What a frame takes less without it, on this machine',
+    key: ({ use }) => use?.cost ?? -1,
+    show: ({ use }) => (use ? (1000 * use.cost).toFixed(0) : '–'),
+    isNumber: true,
   },
 ];
 
 export interface BodyTableProps {
   /** In the order of the skeleton. */
   bodies: readonly BodyRecord[];
+  /** Poses that the fit is told of. */
+  pose: FitPose;
 }
 
 /** All bodies of a set: sorted by a column, selected by a click, several with Shift. */
-export function BodyTable({ bodies }: BodyTableProps) {
-  const { session } = useWorkbench();
+export function BodyTable({ bodies, pose }: BodyTableProps) {
+  const { session, bodyFigures } = useWorkbench();
   const bodyIds = useStore(session, (state) => state.bodyIds);
   const [order, setOrder] = useState({ column: 'name', isDown: false });
-  const column = COLUMNS.find(({ id }) => id === order.column)!;
-  const places = new Map(bodies.map((body, place) => [body.id, place]));
-  const compare = (p: BodyRecord, q: BodyRecord): number => {
-    const [a, b] = [p, q].map((body) => column.key(body, places.get(body.id)!));
-    const difference = typeof a === 'number' ? a - (b as number) : a!.localeCompare(String(b));
-    return (order.isDown ? -1 : 1) * difference || places.get(p.id)! - places.get(q.id)!;
+  const { fit, use } = useStore(bodyFigures.store, (state) => state);
+  const fits = new Map(fit?.figures.bodies.map(({ id, fit: figures }) => [id, figures[pose]]));
+  const uses = use && bodies[0]?.bodySetId === use.bodySetId ? summariseUse(use) : null;
+  const columns = [...COLUMNS, ...(fits.size > 0 ? FIT_COLUMNS : []), ...(uses ? USE_COLUMNS : [])];
+  const column = columns.find(({ id }) => id === order.column) ?? COLUMNS[0]!;
+  const rows = bodies.map(
+    (body, place): Row => ({
+      body,
+      place,
+      fit: fits.get(body.id) ?? null,
+      use: uses?.get(body.id) ?? null,
+    }),
+  );
+  const compare = (p: Row, q: Row): number => {
+    const [a, b] = [column.key(p), column.key(q)];
+    const difference = typeof a === 'number' ? a - (b as number) : a.localeCompare(String(b));
+    return (order.isDown ? -1 : 1) * difference || p.place - q.place;
   };
-  const sorted = [...bodies].sort(compare);
+  const sorted = rows.sort(compare);
   const select = (id: RecordId, isMore: boolean): void => {
     const others = bodyIds.filter((one) => one !== id);
     session.set({ bodyIds: isMore ? (others.length < bodyIds.length ? others : [...others, id]) : [id] });
@@ -74,11 +153,11 @@ export function BodyTable({ bodies }: BodyTableProps) {
       <table className="w-full border-collapse text-xs" aria-label="Bodies">
         <thead className="sticky top-0 z-10 bg-panel">
           <tr>
-            {COLUMNS.map(({ id, label, title, isNumber }) => (
+            {columns.map(({ id, label, title, isNumber }, i) => (
               <th
                 key={id}
                 aria-sort={order.column === id ? (order.isDown ? 'descending' : 'ascending') : 'none'}
-                className="border-b border-line p-0 font-medium"
+                className={`border-b border-line bg-panel p-0 font-medium ${i === 0 ? 'sticky left-0' : ''}`}
               >
                 <button
                   type="button"
@@ -95,17 +174,17 @@ export function BodyTable({ bodies }: BodyTableProps) {
           </tr>
         </thead>
         <tbody>
-          {sorted.map((body) => (
+          {sorted.map(({ body, ...known }) => (
             <tr
               key={body.id}
               aria-selected={bodyIds.includes(body.id)}
-              className={`cursor-pointer ${bodyIds.includes(body.id) ? 'bg-teal-wash font-semibold text-teal' : 'hover:bg-paper'}`}
+              className={`cursor-pointer ${bodyIds.includes(body.id) ? 'bg-teal-wash font-semibold text-teal' : 'bg-white hover:bg-paper'}`}
               onClick={(event) => select(body.id, event.shiftKey)}
             >
-              {COLUMNS.map(({ id, show, isNumber }, i) => (
+              {columns.map(({ id, show, isNumber }, i) => (
                 <td
                   key={id}
-                  className={`whitespace-nowrap px-2 py-[3px] ${isNumber ? 'num text-right' : ''}`}
+                  className={`whitespace-nowrap px-2 py-[3px] ${isNumber ? 'num text-right' : ''} ${i === 0 ? 'sticky left-0 bg-inherit' : ''}`}
                 >
                   {i === 0 ? (
                     <button
@@ -117,10 +196,10 @@ export function BodyTable({ bodies }: BodyTableProps) {
                         select(body.id, event.shiftKey);
                       }}
                     >
-                      {show(body)}
+                      {show({ body, ...known })}
                     </button>
                   ) : (
-                    show(body)
+                    show({ body, ...known })
                   )}
                 </td>
               ))}

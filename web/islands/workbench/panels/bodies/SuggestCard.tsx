@@ -8,6 +8,7 @@ import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { Choice } from '../../../parts/Choice.tsx';
 import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
+import { TaskProgress } from '../../../parts/TaskProgress.tsx';
 import { ToggleChip } from '../../../parts/ToggleChip.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
 import { SuggestedSets } from './SuggestedSets.tsx';
@@ -193,18 +194,12 @@ export function SuggestCard({ ensureSet, bodies, selected, onClose }: SuggestCar
         </>
       )}
       {task !== null && (
-        <div className="mt-2" role="status">
-          <div className="flex items-center gap-2">
-            <span className="min-w-0 flex-1">{task}…</span>
-            <button type="button" className="btn !py-0.5" onClick={() => bodySuggesting.cancel()}>
-              Stop
-            </button>
-          </div>
-          <progress className="mt-1.5 h-1.5 w-full" value={share} max={1} aria-label="Suggesting" />
-          <p className="num text-xs text-soft">
-            {secondsLeft === null ? ' ' : `about ${Math.max(1, Math.round(secondsLeft))} s left`}
-          </p>
-        </div>
+        <TaskProgress
+          task={task}
+          share={share}
+          secondsLeft={secondsLeft}
+          onStop={() => bodySuggesting.cancel()}
+        />
       )}
       {failure && (
         <p role="alert" className="mt-1.5 text-brick">

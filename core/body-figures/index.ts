@@ -1,0 +1,15 @@
+export { measureSetOnClip, type SetOnClip } from './compare-sets.ts';
+export type { SkinHole } from './find-hole.ts';
+export {
+  type BodyFit,
+  COVERED,
+  FARTHEST,
+  type FitFigures,
+  measureFitFigures,
+  measureSetReach,
+  OVERHUNG,
+  type PoseFit,
+  type SetFit,
+} from './fit-figures.ts';
+export { type BodyUse, measureUse, type UseRequest } from './measure-use.ts';
+export { spreadToVertices } from './spread-to-vertices.ts';

@@ -1,0 +1,183 @@
+import { BodyDistances } from '../bodies/index.ts';
+import type { RecordId } from '../document/index.ts';
+import { percentile } from '../math/index.ts';
+import { BodyContacts, type CharacterRun, type RunSetup, startRun } from '../run/index.ts';
+import { playThrough } from '../suggest/index.ts';
+import { TrialMeasure } from '../trials/index.ts';
+
+/** What one body does on a clip. */
+export interface BodyUse {
+  id: RecordId;
+  /** Share of the clip's frames in which cloth lies on it. */
+  touched: number;
+  /** Vertices that lie on it in any frame. */
+  vertices: number;
+  /** How much deeper cloth and skin pass through each other near it without it, m; 0 of what is never touched. */
+  savedDepth: number;
+  /** Area that shows through without it and not with it, on the mean of the frames, m². */
+  savedArea: number;
+  /** Milliseconds of a frame that it takes here. */
+  cost: number;
+}
+
+export interface UseRequest {
+  /** Garments that use the set. */
+  wearers: ReadonlySet<RecordId>;
+  clip: number;
+  clock: () => number;
+  /** Share of the bodies that is one worker's; others are left out of the answer. Default all. */
+  part?: { index: number; count: number };
+}
+
+/** Every so many frames depths are measured. */
+const MEASURE_EVERY = 6;
+/** Skin so near to a body in bind pose, m, is what it keeps cloth from. */
+const NEAR = 0.03;
+/** Share of frames whose time counts: the quick ones are those that nothing else on the machine held up. */
+const QUICK = 0.25;
+
+/** A run with what is measured of it. */
+interface Play {
+  run: CharacterRun;
+  measure: TrialMeasure;
+  /** Deepest fault at each point of the skin, m, and what shows through there on the mean, m². [n] each */
+  depths: Float32Array;
+  areas: Float32Array;
+  times: number[];
+}
+
+/**
+ * What each body of a set does on a clip: where cloth lies on it, and what becomes of the clip when it is left out. All runs go side by
+ * side, frame by frame, so that a busy machine holds up all of them alike. Bodies that are never touched are not left out in turn.
+ * Yields the share done. Ours.
+ *
+ * @returns In the order of the set's bodies.
+ */
+export function* measureUse(setup: RunSetup, request: UseRequest): Generator<number, BodyUse[]> {
+  const { wearers, clip, clock, part = { index: 0, count: 1 } } = request;
+  const isWearer = (id: RecordId): boolean => wearers.has(id);
+  const ids = [
+    ...new Set(
+      setup.garments
+        .filter(({ id }) => isWearer(id))
+        .flatMap(({ bodies }) => bodies.map(({ id }) => id as RecordId)),
+    ),
+  ];
+  const touches = yield* followContacts(setup, clip, isWearer);
+  const own = ids.filter((_, i) => i % part.count === part.index);
+  const tested = own.filter((id) => touches.of.has(id));
+  const whole = createPlay(setup, clock);
+  const without = tested.map((id) => createPlay(leaveOut(setup, id, isWearer), clock));
+  const nearSkin = tested.map((id) => findSkinNear(setup, id, whole));
+  yield* playAll([whole, ...without], clip);
+  return own.map((id) => {
+    const touch = touches.of.get(id);
+    const t = tested.indexOf(id);
+    const use: BodyUse = { id, touched: 0, vertices: 0, savedDepth: 0, savedArea: 0, cost: 0 };
+    if (!touch) return use;
+    const play = without[t]!;
+    const most = (depths: Float32Array): number =>
+      nearSkin[t]!.reduce((so, p) => Math.max(so, depths[p]!), 0);
+    const sum = (areas: Float32Array): number => nearSkin[t]!.reduce((so, p) => so + areas[p]!, 0);
+    return {
+      ...use,
+      touched: touch.frames / touches.frames,
+      vertices: touch.points.size,
+      savedDepth: Math.max(0, most(play.depths) - most(whole.depths)),
+      savedArea: Math.max(0, sum(play.areas) - sum(whole.areas)),
+      cost: Math.max(0, percentile(whole.times, QUICK) - percentile(play.times, QUICK)),
+    };
+  });
+}
+
+interface Touches {
+  frames: number;
+  of: Map<RecordId, { frames: number; points: Set<string> }>;
+}
+
+/** Plays the clip once with all bodies and notes what cloth lies on. */
+function* followContacts(
+  setup: RunSetup,
+  clip: number,
+  isWearer: (id: RecordId) => boolean,
+): Generator<number, Touches> {
+  const run = startRun(setup);
+  const contacts = new BodyContacts();
+  const touches: Touches = { frames: 0, of: new Map() };
+  for (const share of playThrough([run], clip, () => {
+    const now = new Set<RecordId>();
+    touches.frames++;
+    contacts.visit(run, ({ garment, point, body }) => {
+      if (!isWearer(garment.setup.id)) return;
+      const id = body.id as RecordId;
+      now.add(id);
+      if (!touches.of.has(id)) touches.of.set(id, { frames: 0, points: new Set() });
+      touches.of.get(id)!.points.add(`${garment.setup.id} ${point}`);
+    });
+    for (const id of now) touches.of.get(id)!.frames++;
+  }))
+    yield 0.1 * share;
+  return touches;
+}
+
+function leaveOut(setup: RunSetup, id: RecordId, isWearer: (id: RecordId) => boolean): RunSetup {
+  return {
+    ...setup,
+    garments: setup.garments.map((garment) =>
+      isWearer(garment.id)
+        ? { ...garment, bodies: garment.bodies.filter((body) => body.id !== id) }
+        : garment,
+    ),
+  };
+}
+
+function createPlay(setup: RunSetup, clock: () => number): Play {
+  const run = startRun(setup, { clock });
+  const measure = new TrialMeasure(run, setup.bodySections);
+  const count = measure.skinPointCount;
+  return { run, measure, depths: new Float32Array(count), areas: new Float32Array(count), times: [] };
+}
+
+/** Points of the skin that a body is near in bind pose. */
+function findSkinNear({ garments }: RunSetup, id: RecordId, { run, measure }: Play): number[] {
+  const body = garments.flatMap(({ bodies }) => bodies).find((one) => one.id === id)!;
+  const distances = new BodyDistances([body]);
+  run.play(null);
+  run.reset();
+  const positions = measure.gatherSkin();
+  distances.pose(run.pose.worldMatrices);
+  const near: number[] = [];
+  for (let p = 0; p < positions.length / 3; p++) {
+    const [x, y, z] = [positions[3 * p]!, positions[3 * p + 1]!, positions[3 * p + 2]!];
+    if (distances.measure(0, x, y, z, NEAR) <= NEAR) near.push(p);
+  }
+  return near;
+}
+
+function* playAll(plays: readonly Play[], clip: number): Generator<number, void> {
+  let frame = 0;
+  let measured = 0;
+  const runs = plays.map(({ run }) => run);
+  const onFrame = (): void => {
+    const isMeasured = frame % MEASURE_EVERY === MEASURE_EVERY - 1;
+    if (isMeasured) measured++;
+    for (const { run, measure, depths, areas, times } of plays) {
+      times.push(run.takeTimes().total.bodies);
+      if (!isMeasured) continue;
+      measure.measure((point, area, depth) => {
+        depths[point] = Math.max(depths[point]!, depth);
+        areas[point] = areas[point]! + area;
+      });
+    }
+    frame++;
+  };
+  const onSettled = (): void => {
+    for (const { measure } of plays) measure.noteCovers();
+  };
+  const onStart = (): void => {
+    for (const run of runs) run.takeTimes();
+  };
+  for (const share of playThrough(runs, clip, onFrame, onSettled, onStart)) yield 0.1 + 0.9 * share;
+  for (const { areas } of plays)
+    for (let p = 0; p < areas.length; p++) areas[p] = areas[p]! / Math.max(1, measured);
+}

@@ -1,0 +1,103 @@
+import type { Scene } from 'three';
+import { listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
+import type { PreviewFrame } from '../state/preview-client.ts';
+import type { Session } from '../state/session.ts';
+import type { ShownFit } from '../workers/body-figures.worker.ts';
+import { CONTACT, MOST_CONTACTS } from '../workers/preview-protocol.ts';
+import { BodiesView } from './bodies-view.ts';
+import { ContactMarks } from './contact-marks.ts';
+import type { DrawnCharacter } from './drawn-character.ts';
+import { toFitValues } from './fit-colors.ts';
+import type { ViewportSource } from './viewport-source.ts';
+
+/** A body that was touched looks so for this many frames more: cloth that just lifts off does not flicker. */
+const HOLD_FRAMES = 5;
+
+/** Collision bodies over the character: where they are, where cloth lies on them, and how they cover the skin. */
+export class BodiesOverlay {
+  readonly view = new BodiesView();
+  readonly #contacts = new ContactMarks();
+  readonly #source: ViewportSource;
+  readonly #drawn: DrawnCharacter;
+  /** Bodies that are drawn. */
+  #shown: ReadonlySet<RecordId> = new Set();
+  /** Frames for which each body still looks touched. */
+  readonly #held = new Map<RecordId, number>();
+  #asksContacts = false;
+  #fit: { figures: ShownFit; pose: Session['fitMap'] } | null = null;
+
+  constructor(source: ViewportSource, scene: Scene, drawn: DrawnCharacter) {
+    this.#source = source;
+    this.#drawn = drawn;
+    scene.add(this.view.group, this.#contacts.group);
+  }
+
+  /** Bodies that cloth lies on now. */
+  get touched(): ReadonlySet<RecordId> {
+    return new Set(this.#held.keys());
+  }
+
+  follow({ garmentId, stage, showBodies, bodyIds, fitMap }: Session): void {
+    const { document, character } = this.#source.editor;
+    const garment = garmentId ? document.records.get(garmentId) : undefined;
+    const setId = garment?.type === 'garment' ? garment.bodySetId : listGarments(document)[0]?.bodySetId;
+    const isStage = stage === 'bodies';
+    const bodies = setId && (showBodies || isStage) ? listBodies(document, setId) : [];
+    this.#shown = new Set(bodies.map(({ id }) => id));
+    this.view.setJoints(character.skeleton.names);
+    this.view.setBodies(bodies, isStage ? bodyIds : []);
+    this.#askContacts(isStage);
+    this.#contacts.group.visible = isStage;
+    const fit = this.#source.bodyFigures?.store.state.fit;
+    const isMapped = isStage && fitMap !== 'off' && fit?.bodySetId === setId;
+    this.#showFit(isMapped ? fit!.figures : null, fitMap);
+  }
+
+  /** @param nodes - World matrices of all nodes, [n, 16]. */
+  update({ layout, floats }: PreviewFrame, nodes: Float32Array): void {
+    this.view.update(nodes);
+    const { contacts } = layout;
+    const rows = floats.subarray(contacts, contacts + 1 + CONTACT.length * MOST_CONTACTS);
+    const ids = this.#source.preview.bodyIds as readonly RecordId[];
+    const touched = this.#contacts.update(rows, (body) => this.#shown.has(ids[body]!));
+    for (const [id, frames] of this.#held) {
+      if (frames > 1) this.#held.set(id, frames - 1);
+      else this.#held.delete(id);
+    }
+    for (const body of touched) this.#held.set(ids[body]!, HOLD_FRAMES);
+    this.view.setTouched(this.touched);
+  }
+
+  /** Colours meshes that were made anew. */
+  refreshFit(): void {
+    const fit = this.#fit;
+    this.#fit = null;
+    this.#showFit(fit?.figures ?? null, fit?.pose ?? 'off');
+  }
+
+  dispose(): void {
+    this.view.dispose();
+    this.#contacts.dispose();
+  }
+
+  #askContacts(isOn: boolean): void {
+    if (isOn === this.#asksContacts) return;
+    this.#asksContacts = isOn;
+    this.#source.preview.send({ kind: 'contacts', isOn });
+  }
+
+  #showFit(figures: ShownFit | null, pose: Session['fitMap']): void {
+    if (this.#fit?.figures === figures && this.#fit?.pose === pose) return;
+    if (!this.#fit && !figures) return;
+    this.#fit = figures && { figures, pose };
+    this.#drawn.setFit(
+      figures &&
+        new Map(
+          figures.sections.map(({ index, bind, clips }) => [
+            index,
+            toFitValues(pose === 'bind' ? bind : clips),
+          ]),
+        ),
+    );
+  }
+}
