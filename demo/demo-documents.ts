@@ -29,7 +29,7 @@ interface DemoGarment {
 
 const PILOT: readonly DemoGarment[] = [
   { section: 'Sash tail', fabric: LIBRARY_FABRICS[1]!, held: 0.08, hem: 0.3 },
-  { section: 'Poncho', fabric: LIBRARY_FABRICS[0]!, held: 0.05, hem: 0.42, rise: 1.3 },
+  { section: 'Poncho', fabric: LIBRARY_FABRICS[0]!, held: 0.1, hem: 0.42, rise: 0.5 },
 ];
 
 /** From the skin outward. */

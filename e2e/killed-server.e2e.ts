@@ -16,7 +16,7 @@ function createSave(version: number, number: number, garmentId: string): RecordS
     {
       id: 'set',
       baseVersion: version,
-      record: record({ type: 'bodySet', id: 'set', name: `save ${number}` }),
+      record: record({ type: 'bodySet', id: 'set', name: `save ${number}`, follows: 'skin' }),
     },
     {
       id: 'channel',

@@ -116,7 +116,7 @@ describe('shipping what is on the screen', () => {
     await page.getByText('Writing and checking').waitFor({ state: 'detached' });
     await page.getByRole('link', { name: 'Download' }).waitFor();
     expect(await stale.count()).equal(0);
-    const other = { type: 'bodySet', id: 'elsewhere', name: 'From another window' };
+    const other = { type: 'bodySet', id: 'elsewhere', name: 'From another window', follows: 'skin' };
     const changes = [{ id: 'elsewhere', baseVersion: 0, record: other }];
     expect((await sendSave(stage.application.address, id, changes as never)).status).equal(200);
     await page.evaluate(() => dispatchEvent(new Event('focus')));

@@ -29,6 +29,7 @@ export { type FittedCapsule, fitTaperedCapsule, measureFit } from './fit-tapered
 export { computeHullPlanes, listHullTriangles } from './hull-planes.ts';
 export { listBoxCorners } from './list-box-corners.ts';
 export { carryToJoint, mirrorBody } from './mirror-body.ts';
+export { moveWithSkin } from './move-with-skin.ts';
 export { poseCapsules } from './pose-capsules.ts';
 export {
   createPosedCollision,

@@ -26,7 +26,11 @@ export function* measureSetOnClip(
     const wearer = wearers.get(garment.id);
     if (!wearer) return garment;
     const { bodyGroups } = wearer;
-    const bodies = placeBodies(document, { bodySetId: triedSetId, bodyGroups }, setup.character.skeleton);
+    const bodies = placeBodies(
+      document,
+      { bodySetId: triedSetId, bodyGroups },
+      { base: setup.base, shaped: setup.character },
+    );
     return { ...garment, bodies };
   });
   const { weights: _weights, ...found } = yield* measureDemand(

@@ -1,5 +1,11 @@
 import { BodyDistances, meetShape } from '../bodies/index.ts';
-import { type AuthoredDocument, listBodies, listGarments, type RecordId } from '../document/index.ts';
+import {
+  type AuthoredDocument,
+  listFollowingBodies,
+  listGarments,
+  type RecordId,
+} from '../document/index.ts';
+import type { Character } from '../rig/index.ts';
 import type { GarmentSetup } from '../run/index.ts';
 import { type BodySkin, measureReach } from '../suggest/index.ts';
 import { findLargestHole, type SkinHole } from './find-hole.ts';
@@ -52,6 +58,8 @@ export interface FitRequest {
   bodySetId: RecordId;
   /** Of the character, with the poses that are looked at. */
   skin: BodySkin;
+  /** The character without its body shape. */
+  base: Character;
   /** How much each point can be touched, see `measureSetReach`. [n] */
   reach: Float32Array;
 }
@@ -81,11 +89,11 @@ export function measureSetReach(
  */
 export function measureFitFigures(
   document: AuthoredDocument,
-  { bodySetId, skin, reach }: FitRequest,
+  { bodySetId, skin, base, reach }: FitRequest,
 ): SetFit {
   const { names } = skin.character.skeleton;
-  const bodies = listBodies(document, bodySetId, skin.character.skeleton).filter(({ jointName }) =>
-    names.includes(jointName),
+  const bodies = listFollowingBodies(document, bodySetId, { base, shaped: skin.character }).filter(
+    ({ jointName }) => names.includes(jointName),
   );
   const distances = new BodyDistances(
     bodies.map(({ shape, jointName, margin }) => meetShape(shape, names.indexOf(jointName), margin)),

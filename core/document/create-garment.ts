@@ -3,6 +3,7 @@ import { weldPoints } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
 import { type AuthoredDocument, listGarments, listRecords } from './document.ts';
 import {
+  BODY_SET_DEFAULTS,
   type BodySetRecord,
   type ChannelRecord,
   type FabricRecord,
@@ -37,7 +38,7 @@ export function createGarment(
   const existingSet = listRecords(document, 'bodySet')[0];
   const bodySet: BodySetRecord | null = existingSet
     ? null
-    : { type: 'bodySet', id: createId(), name: 'Main' };
+    : { type: 'bodySet', id: createId(), name: 'Main', ...BODY_SET_DEFAULTS };
   const starter = LIBRARY_FABRICS[0]!;
   const fabric: FabricRecord = {
     type: 'fabric',

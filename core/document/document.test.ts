@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
+import type { Character } from '../rig/index.ts';
 import { computeBorderShare, listBodySections } from './body-sections.ts';
 import { createGarment, insertGarment } from './create-garment.ts';
 import { listFreeSections } from './free-sections.ts';
@@ -92,10 +93,10 @@ describe('the authored document', () => {
     expect(idsOf(listBodies(document, main))).deep.equal(['a', 'm', 'z', 'lost']);
     expect(idsOf(listBodies(document, main, { names })).slice(1)).deep.equal(['m', 'z', 'a']);
     // One whose joint is not there is left out of a run.
+    const character = { skeleton: { names } } as Character;
+    const shape = { base: character, shaped: character };
     expect(
-      placeBodies(document, { bodySetId: main, bodyGroups: ALL_BODY_GROUPS }, { names }).map(
-        ({ node }) => node,
-      ),
+      placeBodies(document, { bodySetId: main, bodyGroups: ALL_BODY_GROUPS }, shape).map(({ node }) => node),
     ).deep.equal([1, 1, 3]);
   });
 

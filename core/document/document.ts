@@ -1,4 +1,3 @@
-import { type CollisionShape, meetShape } from '../bodies/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import type { Skeleton } from '../rig/index.ts';
 import {
@@ -6,7 +5,6 @@ import {
   type BodyRecord,
   type ChannelRecord,
   type GarmentRecord,
-  groupBit,
   type RecordId,
   type RecordType,
   SCENE_DEFAULTS,
@@ -92,18 +90,4 @@ export function listBodies(
       (p, q) =>
         compare(p, q) || p.name.localeCompare(q.name, 'en', { numeric: true }) || (p.id < q.id ? -1 : 1),
     );
-}
-
-/** The bodies that a garment meets, on the joints of a character, as a run takes them; those whose joint it lacks are left out. */
-export function placeBodies(
-  document: Pick<AuthoredDocument, 'records'>,
-  { bodySetId, bodyGroups }: Pick<GarmentRecord, 'bodySetId' | 'bodyGroups'>,
-  skeleton: Pick<Skeleton, 'names'>,
-): CollisionShape[] {
-  return listBodies(document, bodySetId, skeleton)
-    .filter(({ jointName, group }) => skeleton.names.includes(jointName) && bodyGroups & groupBit(group))
-    .map(({ id, jointName, shape, margin }) => ({
-      ...meetShape(shape, skeleton.names.indexOf(jointName), margin),
-      id,
-    }));
 }

@@ -40,12 +40,13 @@ export {
   listMaps,
   listRecords,
   listSteps,
-  placeBodies,
 } from './document.ts';
 export { fitToSkin } from './fit-to-skin.ts';
+export { followBodyShape, type ShapedCharacter } from './follow-body-shape.ts';
 export { listFreeSections } from './free-sections.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';
 export { type FieldConflict, type MergedRecord, mergeRecords, mergeValues } from './merge/index.ts';
 export { type MirroredBody, mirrorBodies } from './mirror-bodies.ts';
+export { listFollowingBodies, placeBodies } from './place-bodies.ts';
 export { createMap, ensureMap } from './put-map.ts';
 export * from './records/index.ts';

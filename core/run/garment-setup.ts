@@ -28,11 +28,13 @@ export interface GarmentSetup extends Partial<Omit<GarmentReach, 'maxDistances'>
 /**
  * Compiles all garments of a document, from the skin outward.
  * @param cache - What was compiled before; used again, added to, and trimmed to what this document needs.
+ * @param base - The character without its body shape, as bodies were made for it.
  */
 export function setUpGarments(
   character: Character,
   document: AuthoredDocument,
   cache = new GarmentCache(),
+  base = character,
 ): GarmentSetup[] {
   const setups = listGarments(document)
     .filter((garment) => findSection(character, garment) >= 0)
@@ -47,7 +49,7 @@ export function setUpGarments(
         compiled: data,
         fabric: fabric?.type === 'fabric' ? fabric.settings : FABRIC_DEFAULTS,
         ...readReach(document, garment, character.sections[sectionIndex]!, data.pointCount),
-        bodies: placeBodies(document, garment, character.skeleton),
+        bodies: placeBodies(document, garment, { base, shaped: character }),
         blend: garment.blend,
         renders: garment.renders
           .map((render) => findSection(character, render))

@@ -9,6 +9,8 @@ import { type GarmentSetup, setUpGarments } from './garment-setup.ts';
 export interface RunSetup {
   /** In the shape that the scene names. */
   character: Character;
+  /** The same without that shape, as bodies were made for it. */
+  base: Character;
   garments: readonly GarmentSetup[];
   /** Sections that garments must stay out of. */
   bodySections: readonly number[];
@@ -31,8 +33,8 @@ export function setUpRun(
   const scene = getScene(document);
   const shaped = shapeCharacter(character, scene.morphs);
   const bodySections = listBodySections(document, shaped);
-  const garments = setUpGarments(shaped, document, cache).map((setup) =>
+  const garments = setUpGarments(shaped, document, cache, character).map((setup) =>
     setup.id === freedId ? freeGarment(setup, shaped, bodySections) : setup,
   );
-  return { character: shaped, garments, bodySections, wind: scene };
+  return { character: shaped, base: character, garments, bodySections, wind: scene };
 }

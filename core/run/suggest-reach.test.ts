@@ -54,7 +54,7 @@ describe('a suggested map of max distances', () => {
   const { character, setups, heights } = setUp();
   const top = Math.max(...heights);
   const seam = findSeam(setups[0]!);
-  const whole = { character, garments: setups, bodySections: [LEG], wind: NO_WIND };
+  const whole = { character, base: character, garments: setups, bodySections: [LEG], wind: NO_WIND };
   const suggest = (clips: readonly number[]): ReturnType<typeof finish> =>
     finish(suggestReach(whole, { garmentId: ID, seam, clips }));
 

@@ -51,6 +51,8 @@ const LEAST_REACH = 0.03;
 const ENOUGH_COVERAGE = 0.95;
 const ENOUGH_OVERHANG = 0.0115;
 const MOST_OVERHANG = 0.0145;
+/** Of a single one, which stands for what is not round at all: a hand with its fingers apart, m. */
+const MOST_SINGLE_OVERHANG = 0.018;
 const MOST_COUNT = 3;
 /** Points that are looked at for each shape. */
 const MOST_POINTS = 160;
@@ -86,7 +88,7 @@ export function* listCandidates(
     );
     for (let count = 1; count <= MOST_COUNT; count++) {
       const fit = fitCapsules(points, { count, margin, most: MOST_POINTS });
-      if (fit && fit.overhang <= MOST_OVERHANG)
+      if (fit && fit.overhang <= (count === 1 ? MOST_SINGLE_OVERHANG : MOST_OVERHANG))
         candidates.push(toCandidate(pose, group, fit, { plane: other ? plane : null, margin, kinds }));
       yield (g + count / MOST_COUNT) / groups.length;
       if (fit && fit.coverage >= ENOUGH_COVERAGE && fit.overhang <= ENOUGH_OVERHANG) break;

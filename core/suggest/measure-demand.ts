@@ -6,7 +6,7 @@ import { playThrough } from './play-through.ts';
 export interface Demand {
   /** Index of the clip. */
   clip: number;
-  /** Mean over the frames of what shows through or lies in the body at each point of the skin's model, m². [n] */
+  /** Mean over the frames of what shows through or lies in the body at each point of the skin's model, m², deep faults more than shallow ones. [n] */
   weights: Float32Array;
   /** Of what shows through, m²: the mean and the worst frame; of cloth inside the body, m. */
   showThrough: number;
@@ -16,6 +16,9 @@ export interface Demand {
   cost: number;
 }
 
+/** A fault deeper than this, m, counts more, up to so many times. */
+const FULL_DEPTH = 0.006;
+const MOST_WEIGHT = 4;
 /** Every so many frames one is measured. */
 const MEASURE_EVERY = 6;
 
@@ -45,8 +48,8 @@ export function* measureDemand(
     );
     if (frame++ % MEASURE_EVERY !== MEASURE_EVERY - 1) return;
     measured++;
-    const { showThrough, penetration } = measure.measure((point, area) => {
-      weights[point] = weights[point]! + area;
+    const { showThrough, penetration } = measure.measure((point, area, depth) => {
+      weights[point] = weights[point]! + area * Math.min(MOST_WEIGHT, Math.max(1, depth / FULL_DEPTH));
     });
     demand.showThrough += showThrough;
     demand.mostShowThrough = Math.max(demand.mostShowThrough, showThrough);

@@ -2,9 +2,11 @@ import {
   type AuthoredDocument,
   BODY_DEFAULTS,
   type BodyRecord,
+  getScene,
   listBodies,
   listGarments,
   type RecordId,
+  SCENE_ID,
 } from '../document/index.ts';
 import type { Character } from '../rig/index.ts';
 import { type GarmentSetup, type RunSetup, setUpRun } from '../run/index.ts';
@@ -40,7 +42,9 @@ export class BodySuggestion {
   constructor(document: AuthoredDocument, character: Character, request: SuggestionRequest) {
     const { bodySetId, clips, keptIds } = request;
     this.#request = request;
-    const setup = setUpRun(document, character);
+    // Bodies are made for the plain shape; they follow all others.
+    const records = new Map(document.records).set(SCENE_ID, { ...getScene(document), morphs: {} });
+    const setup = setUpRun({ ...document, records }, character);
     this.#wearers = new Set(
       listGarments(document)
         .filter((garment) => garment.bodySetId === bodySetId)

@@ -1,5 +1,11 @@
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
-import { createDocument, createGarment, insertGarment, type RecordId } from '../document/index.ts';
+import {
+  type AuthoredDocument,
+  createDocument,
+  createGarment,
+  insertGarment,
+  type RecordId,
+} from '../document/index.ts';
 import { type RunSetup, setUpRun } from '../run/index.ts';
 import { runTrial, type TrialFrame } from './run-trial.ts';
 
@@ -19,6 +25,7 @@ export interface SceneOptions {
 }
 
 export interface Scene {
+  document: AuthoredDocument;
   setup: RunSetup;
   frames: TrialFrame[];
 }
@@ -104,7 +111,7 @@ export function createScene({
     });
   }
   const setup = setUpRun(document, character);
-  return { setup, frames: [...runTrial(setup, { clip: 0 })] };
+  return { document, setup, frames: [...runTrial(setup, { clip: 0 })] };
 }
 
 /** A closed ball of triangles about the origin. */

@@ -14,6 +14,7 @@ import {
   type AuthoredRecord,
   type BaseRecord,
   BODY_DEFAULTS,
+  BODY_SET_DEFAULTS,
   createDocument,
   type FabricRecord,
   GARMENT_DEFAULTS,
@@ -79,7 +80,7 @@ export function readShipment(
   });
   const setIds = raw.bodySets.map((set, s) => {
     const bodySetId = `set-${s}` as RecordId;
-    add.set(bodySetId, { type: 'bodySet', id: bodySetId, name: String(set.name) });
+    add.set(bodySetId, { type: 'bodySet', id: bodySetId, name: String(set.name), ...BODY_SET_DEFAULTS });
     set.bodies.forEach((body, i) => {
       const id = `body-${s}-${String(i).padStart(4, '0')}` as RecordId;
       const { node, ...read } = readBody(

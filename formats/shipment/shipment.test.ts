@@ -319,7 +319,7 @@ describe('shipments', () => {
     const cloth = json.extensions![CLOTH_EXTENSION] as ClothExtension;
     const pose = new Pose(character);
     pose.setBind();
-    const bodies = placeBodies(document, listGarments(document)[0]!, character.skeleton);
+    const bodies = placeBodies(document, listGarments(document)[0]!, { base: character, shaped: character });
     expect(bodies.length).equal(6);
     bodies.forEach((body, i) => {
       const shape = cloth.bodySets[0]!.bodies[i]!;

@@ -18,7 +18,12 @@ import { CharacterService, hashSource, type SeenState } from './character-servic
 import { ProjectService } from './project-service.ts';
 import type { ServiceError } from './service-error.ts';
 
-const set = (name: string): AuthoredRecord => ({ type: 'bodySet', id: 'set' as RecordId, name });
+const set = (name: string): AuthoredRecord => ({
+  type: 'bodySet',
+  id: 'set' as RecordId,
+  name,
+  follows: 'skin',
+});
 
 /** Each request has an entity manager of its own, as on the server. */
 describe('requests at the same moment', () => {

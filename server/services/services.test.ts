@@ -27,7 +27,12 @@ import type { ArrayEdit } from './record-change.ts';
 import type { ServiceError } from './service-error.ts';
 
 const strip = () => [{ name: 'Strip.glb', bytes: createStrip().toGlb() }];
-const bodySet = (name: string): AuthoredRecord => ({ type: 'bodySet', id: 'set' as RecordId, name });
+const bodySet = (name: string): AuthoredRecord => ({
+  type: 'bodySet',
+  id: 'set' as RecordId,
+  name,
+  follows: 'skin',
+});
 const createChannel = (pointCount: number): AuthoredRecord => ({
   type: 'channel',
   id: 'channel' as RecordId,
@@ -41,7 +46,7 @@ const channel = createChannel(6);
 /** A garment with its fabric and body set, for maps to belong to. */
 const worn: AuthoredRecord[] = [
   { type: 'fabric', id: 'f' as RecordId, name: 'Cloth', settings: { ...FABRIC_DEFAULTS } },
-  { type: 'bodySet', id: 'b' as RecordId, name: 'Main' },
+  { type: 'bodySet', id: 'b' as RecordId, name: 'Main', follows: 'skin' },
   {
     type: 'garment',
     id: 'g' as RecordId,

@@ -23,7 +23,7 @@ const COUNT = 3000;
 const id = (text: string): RecordId => text as RecordId;
 const RECORDS: AuthoredRecord[] = [
   { type: 'fabric', id: id('f'), name: 'Cloth', settings: { ...FABRIC_DEFAULTS } },
-  { type: 'bodySet', id: id('b'), name: 'Main' },
+  { type: 'bodySet', id: id('b'), name: 'Main', follows: 'skin' },
   {
     type: 'garment',
     id: id('g'),

@@ -2,6 +2,7 @@ import {
   type AuthoredDocument,
   type AuthoredRecord,
   applyDiff,
+  BODY_SET_DEFAULTS,
   type ChannelRecord,
   createDiff,
   createGarment,
@@ -253,7 +254,7 @@ export class Editor {
     const existing = listRecords(this.document, 'bodySet')[0];
     if (existing) return existing.id;
     const id = createId();
-    this.changeRecords('Add a body set', [[id, { type: 'bodySet', id, name: 'Main' }]]);
+    this.changeRecords('Add a body set', [[id, { type: 'bodySet', id, name: 'Main', ...BODY_SET_DEFAULTS }]]);
     return id;
   }
 

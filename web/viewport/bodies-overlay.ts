@@ -1,5 +1,6 @@
 import type { Scene } from 'three';
-import { listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
+import { getScene, listFollowingBodies, listGarments, type RecordId } from '../../core/document/index.ts';
+import { type Character, type MorphValues, shapeCharacter } from '../../core/rig/index.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session } from '../state/session.ts';
 import type { ShownFit } from '../workers/body-figures.worker.ts';
@@ -24,6 +25,7 @@ export class BodiesOverlay {
   /** Frames for which each body still looks touched. */
   readonly #held = new Map<RecordId, number>();
   #asksContacts = false;
+  #shaped: { of: Character; morphs: MorphValues; shaped: Character } | null = null;
   #fit: { figures: ShownFit; pose: Session['fitMap'] } | null = null;
 
   constructor(source: ViewportSource, scene: Scene, drawn: DrawnCharacter) {
@@ -42,10 +44,12 @@ export class BodiesOverlay {
     const garment = garmentId ? document.records.get(garmentId) : undefined;
     const setId = garment?.type === 'garment' ? garment.bodySetId : listGarments(document)[0]?.bodySetId;
     const isStage = stage === 'bodies';
-    const bodies = setId && (showBodies || isStage) ? listBodies(document, setId) : [];
+    const shape = { base: character, shaped: this.#shape(character, getScene(document).morphs) };
+    const bodies = setId && (showBodies || isStage) ? listFollowingBodies(document, setId, shape) : [];
     this.#shown = new Set(bodies.map(({ id }) => id));
     this.view.setJoints(character.skeleton.names);
-    this.view.setBodies(bodies, isStage ? bodyIds : []);
+    // In another body shape they are where they follow it to; they are edited in the plain one.
+    this.view.setBodies(bodies, isStage ? bodyIds : [], shape.base === shape.shaped);
     this.#askContacts(isStage);
     this.#contacts.group.visible = isStage;
     const fit = this.#source.bodyFigures?.store.state.fit;
@@ -78,6 +82,13 @@ export class BodiesOverlay {
   dispose(): void {
     this.view.dispose();
     this.#contacts.dispose();
+  }
+
+  /** The character in a body shape: the very same one while nothing changes. */
+  #shape(character: Character, morphs: MorphValues): Character {
+    if (this.#shaped?.of !== character || this.#shaped.morphs !== morphs)
+      this.#shaped = { of: character, morphs, shaped: shapeCharacter(character, morphs) };
+    return this.#shaped.shaped;
   }
 
   #askContacts(isOn: boolean): void {

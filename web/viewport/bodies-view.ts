@@ -1,3 +1,4 @@
+import { dequal } from 'dequal';
 import {
   DoubleSide,
   GreaterDepth,
@@ -72,7 +73,7 @@ function createLine(
 }
 
 /** Rings of a body that is touched, in picture elements. */
-const THICK = 2.4;
+const THICK = 1.7;
 
 /** A handle goes to a joint that the pointer is no farther from than this, m. */
 const NEAR_JOINT = 0.05;
@@ -111,6 +112,7 @@ export class BodiesView {
     depthWrite: false,
   });
   #selected: RecordId | null = null;
+  #hasHandles = true;
   #worldMatrices: Float32Array = new Float32Array(0);
   #nodeOfJoint: ReadonlyMap<string, number> = new Map();
 
@@ -123,13 +125,15 @@ export class BodiesView {
     this.#nodeOfJoint = new Map(names.map((name, node) => [name, node]));
   }
 
-  /** Shows these bodies, some of them selected; the last of those has handles. */
-  setBodies(bodies: readonly BodyRecord[], selected: readonly RecordId[]): void {
+  /** Shows these bodies, some of them selected; the last of those has handles, when it may have. */
+  setBodies(bodies: readonly BodyRecord[], selected: readonly RecordId[], hasHandles = true): void {
+    this.#hasHandles = hasHandles;
     const wanted = new Set(bodies.map((body) => body.id));
     for (const [id, item] of this.#items) if (!wanted.has(id)) this.#remove(id, item);
     for (const record of bodies) {
       const item = this.#items.get(record.id);
-      if (item?.record === record) continue;
+      // What follows a body shape is made anew each time, and mostly the same.
+      if (item && dequal(item.record, record)) continue;
       if (item) this.#remove(record.id, item);
       this.#add(record);
     }
@@ -260,7 +264,7 @@ export class BodiesView {
   #placeHandles(): void {
     const record = this.selected;
     for (const handle of this.#handles.values()) handle.visible = false;
-    if (!record || this.#worldMatrices.length === 0) return;
+    if (!record || !this.#hasHandles || this.#worldMatrices.length === 0) return;
     const joint = this.getJointMatrix(record);
     for (const handle of getShapeDefinition(record.shape).listHandles(record.shape))
       this.#place(handle, joint);

@@ -64,7 +64,7 @@ class BodyFiguresLoop {
     const known = reaches.get(bodySetId);
     const reach = known ?? measureSetReach(document, skin, setup.garments, bodySetId);
     reaches.set(bodySetId, reach);
-    const { values, ...fit } = measureFitFigures(document, { bodySetId, skin, reach });
+    const { values, ...fit } = measureFitFigures(document, { bodySetId, skin, base: setup.base, reach });
     const { character, bodySections } = setup;
     const [bind, clips] = [values.bind, values.clips].map((list) =>
       spreadToVertices(skin, character, bodySections, list),

@@ -97,7 +97,10 @@ export class PreviewRun {
       this.#run.setBlend(garment.id, garment.blend);
       if (touched.has(garment.fabricId) || touched.has(garment.id)) this.#updateFabric(garment);
       if (types.has('body') || removedAny || touched.has(garment.id)) {
-        const bodies = placeBodies(this.#document, garment, this.#run.character.skeleton);
+        const bodies = placeBodies(this.#document, garment, {
+          base: this.#character,
+          shaped: this.#run.character,
+        });
         this.#run.setBodies(garment.id, bodies);
       }
     }

@@ -33,7 +33,8 @@ function toDiff(document: AuthoredDocument, op: Operation): DocumentDiff {
   const diff = createDiff();
   const recordId = `r${op.id}` as RecordId;
   if (op.kind === 'record') {
-    const after = op.name === null ? null : ({ type: 'bodySet', id: recordId, name: op.name } as const);
+    const after =
+      op.name === null ? null : ({ type: 'bodySet', id: recordId, name: op.name, follows: 'skin' } as const);
     diff.records.set(recordId, [document.records.get(recordId) ?? null, after]);
   } else if (op.kind === 'array') {
     diff.arrays.set(recordId, {

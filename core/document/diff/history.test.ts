@@ -5,7 +5,10 @@ import { createDiff, type DocumentDiff, History } from './index.ts';
 describe('history', () => {
   const named = (name: string): DocumentDiff => {
     const diff = createDiff();
-    diff.records.set('x' as RecordId, [null, { type: 'bodySet', id: 'x' as RecordId, name }]);
+    diff.records.set('x' as RecordId, [
+      null,
+      { type: 'bodySet', id: 'x' as RecordId, name, follows: 'skin' },
+    ]);
     return diff;
   };
   const listLabels = (history: History): string[] => {

@@ -14,6 +14,7 @@ import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
 import { BodyTable } from './BodyTable.tsx';
 import { CompareSets } from './CompareSets.tsx';
 import { FitCard, type FitPose } from './FitCard.tsx';
+import { FollowsRow } from './FollowsRow.tsx';
 import { GroupMatrix } from './GroupMatrix.tsx';
 import { SelectedBodies } from './SelectedBodies.tsx';
 import { SetRow } from './SetRow.tsx';
@@ -29,6 +30,7 @@ export function BodiesPanel() {
   const garment = garments.find(({ id }) => id === garmentId) ?? garments[0];
   const { skeleton, skins } = editor.character;
   const bodySetId = garment?.bodySetId ?? listRecords(editor.document, 'bodySet')[0]?.id;
+  const bodySet = bodySetId && editor.document.records.get(bodySetId);
   const bodies = bodySetId ? listBodies(editor.document, bodySetId, skeleton) : [];
   const selected = bodies.filter(({ id }) => bodyIds.includes(id));
   const [isSuggesting, setSuggesting] = useState(false);
@@ -103,6 +105,7 @@ export function BodiesPanel() {
       )}
       {bodySetId && bodies.length > 0 && <FitCard bodySetId={bodySetId} pose={pose} onPose={setPose} />}
       {bodySetId && bodies.length > 0 && <UseCard bodySetId={bodySetId} bodies={bodies} />}
+      {bodySet?.type === 'bodySet' && bodies.length > 0 && <FollowsRow set={bodySet} />}
       {garment && <CompareSets garment={garment} />}
       <GroupMatrix bodies={bodies} garments={garments.filter((one) => one.bodySetId === bodySetId)} />
     </>

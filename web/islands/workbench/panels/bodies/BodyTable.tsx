@@ -27,14 +27,15 @@ interface Column {
   isNumber?: boolean;
 }
 
-const COLUMNS: readonly Column[] = [
-  {
-    id: 'name',
-    label: 'Body',
-    title: 'In the order of the skeleton',
-    key: ({ place }) => place,
-    show: ({ body }) => body.name,
-  },
+const NAME: Column = {
+  id: 'name',
+  label: 'Body',
+  title: 'In the order of the skeleton',
+  key: ({ place }) => place,
+  show: ({ body }) => body.name,
+};
+
+const SHAPE_COLUMNS: readonly Column[] = [
   {
     id: 'shape',
     label: 'Shape',
@@ -44,7 +45,7 @@ const COLUMNS: readonly Column[] = [
   },
   {
     id: 'size',
-    label: 'Size, cm',
+    label: 'Size cm',
     title: 'Radii, sides, or the radius around its middle',
     key: ({ body }) => Math.max(0, ...listSizes(body.shape)),
     show: ({ body }) => tellSizes(body.shape),
@@ -62,7 +63,7 @@ const COLUMNS: readonly Column[] = [
 const FIT_COLUMNS: readonly Column[] = [
   {
     id: 'coverage',
-    label: 'Covers, %',
+    label: 'Covers %',
     title: 'Of the skin nearest to it, what lies within 5 mm of it or inside',
     key: ({ fit }) => fit?.coverage || 0,
     show: ({ fit }) => (fit && fit.area > 0 ? (100 * fit.coverage).toFixed(0) : '–'),
@@ -70,7 +71,7 @@ const FIT_COLUMNS: readonly Column[] = [
   },
   {
     id: 'overhang',
-    label: 'Over, mm',
+    label: 'Over mm',
     title: 'How far it stands out of the skin: 95 % of the skin nearest to it lies less deep inside',
     key: ({ fit }) => fit?.overhang ?? 0,
     show: ({ fit }) => (fit && fit.area > 0 ? (1000 * fit.overhang).toFixed(1) : '–'),
@@ -81,10 +82,26 @@ const FIT_COLUMNS: readonly Column[] = [
 const USE_COLUMNS: readonly Column[] = [
   {
     id: 'touched',
-    label: 'Touched, %',
+    label: 'Touched %',
     title: 'Share of the frames in which cloth lies on it',
     key: ({ use }) => use?.touched ?? -1,
     show: ({ use }) => (use ? (100 * use.touched).toFixed(0) : '–'),
+    isNumber: true,
+  },
+  {
+    id: 'saved',
+    label: 'Saves mm',
+    title: 'How much deeper cloth and skin pass through each other near it when it is left out',
+    key: ({ use }) => use?.savedDepth ?? -1,
+    show: ({ use }) => (use ? (1000 * use.savedDepth).toFixed(1) : '–'),
+    isNumber: true,
+  },
+  {
+    id: 'cost',
+    label: 'Cost µs',
+    title: 'What a frame takes less without it, on this machine',
+    key: ({ use }) => use?.cost ?? -1,
+    show: ({ use }) => (use ? (1000 * use.cost).toFixed(0) : '–'),
     isNumber: true,
   },
   {
@@ -93,22 +110,6 @@ const USE_COLUMNS: readonly Column[] = [
     title: 'Vertices that lie on it in any frame',
     key: ({ use }) => use?.vertices ?? -1,
     show: ({ use }) => (use ? use.vertices.toLocaleString('en') : '–'),
-    isNumber: true,
-  },
-  {
-    id: 'saved',
-    label: 'Saves, mm',
-    title: 'How much deeper cloth and skin pass through each other near it when it is left out',
-    key: ({ use }) => use?.savedDepth ?? -1,
-    show: ({ use }) => (use ? (1000 * use.savedDepth).toFixed(1) : '–'),
-    isNumber: true,
-  },
-  {
-    id: 'cost',
-    label: 'Cost, µs',
-    title: 'What a frame takes less without it, on this machine',
-    key: ({ use }) => use?.cost ?? -1,
-    show: ({ use }) => (use ? (1000 * use.cost).toFixed(0) : '–'),
     isNumber: true,
   },
 ];
@@ -128,8 +129,13 @@ export function BodyTable({ bodies, pose }: BodyTableProps) {
   const { fit, use } = useStore(bodyFigures.store, (state) => state);
   const fits = new Map(fit?.figures.bodies.map(({ id, fit: figures }) => [id, figures[pose]]));
   const uses = use && bodies[0]?.bodySetId === use.bodySetId ? summariseUse(use) : null;
-  const columns = [...COLUMNS, ...(fits.size > 0 ? FIT_COLUMNS : []), ...(uses ? USE_COLUMNS : [])];
-  const column = columns.find(({ id }) => id === order.column) ?? COLUMNS[0]!;
+  const columns = [
+    NAME,
+    ...(uses ? USE_COLUMNS : []),
+    ...(fits.size > 0 ? FIT_COLUMNS : []),
+    ...SHAPE_COLUMNS,
+  ];
+  const column = columns.find(({ id }) => id === order.column) ?? NAME;
   const rows = bodies.map(
     (body, place): Row => ({
       body,

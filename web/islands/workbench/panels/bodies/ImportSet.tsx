@@ -2,6 +2,7 @@ import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import {
   type AuthoredRecord,
+  BODY_SET_DEFAULTS,
   BodySetError,
   type BodySetFile,
   type BodySetRecord,
@@ -147,7 +148,7 @@ function addImported(editor: Editor, garment: GarmentRecord, { file, placed }: R
   const names = new Set(listRecords(editor.document, 'bodySet').map(({ name }) => name));
   let name = file.name;
   for (let number = 2; names.has(name); number++) name = `${file.name} ${number}`;
-  const set: BodySetRecord = { type: 'bodySet', id: createId(), name };
+  const set: BodySetRecord = { type: 'bodySet', id: createId(), name, ...BODY_SET_DEFAULTS };
   const bodies = toSetRecords(placed, set.id, createId);
   editor.changeRecords(`Import body set ${name}`, [
     [set.id, set],

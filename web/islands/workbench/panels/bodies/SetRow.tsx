@@ -2,6 +2,7 @@ import { Copy, Plus, Trash2 } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import {
   type AuthoredRecord,
+  BODY_SET_DEFAULTS,
   type BodySetRecord,
   type GarmentRecord,
   listBodies,
@@ -86,8 +87,11 @@ export function SetRow({ garment }: SetRowProps) {
           </button>
         )}
         <ImportSet garment={garment} set={set} />
-        <span className="min-w-0 flex-1 truncate text-right">
-          used by {wearers.map(({ name }) => name).join(', ')}
+        <span
+          className="min-w-0 flex-1 truncate text-right"
+          title={`Used by ${wearers.map(({ name }) => name).join(', ')}`}
+        >
+          used by {wearers.length === 1 ? wearers[0]!.name : `${wearers.length} garments`}
         </span>
       </div>
     </div>
@@ -124,7 +128,12 @@ function addSet(editor: Editor, garment: GarmentRecord, source: BodySetRecord | 
   const base = source?.name.replace(/ \d+$/, '') ?? 'Set';
   let number = 2;
   while (names.has(`${base} ${number}`)) number++;
-  const set: BodySetRecord = { type: 'bodySet', id: createId(), name: `${base} ${number}` };
+  const set: BodySetRecord = {
+    type: 'bodySet',
+    id: createId(),
+    name: `${base} ${number}`,
+    ...BODY_SET_DEFAULTS,
+  };
   const bodies = source ? listBodies(document, source.id) : [];
   editor.changeRecords(source ? `Duplicate body set ${source.name}` : 'Add a body set', [
     [set.id, set],

@@ -1,0 +1,215 @@
+import { expect } from 'chai';
+import type { BodyShape } from '../bodies/index.ts';
+import {
+  type AuthoredDocument,
+  listBodies,
+  listGarments,
+  listRecords,
+  type RecordId,
+} from '../document/index.ts';
+import { BodyContacts, type RunSetup, setUpRun, startRun } from '../run/index.ts';
+import { gatherBodySkin } from '../suggest/index.ts';
+import { createScene } from '../trials/test-scene.ts';
+import { measureSetOnClip } from './compare-sets.ts';
+import { COVERED, FARTHEST, measureFitFigures, measureSetReach, type SetFit } from './fit-figures.ts';
+import { type BodyUse, measureUse } from './measure-use.ts';
+import { spreadToVertices } from './spread-to-vertices.ts';
+
+const RADIUS = 0.12;
+
+function finish<T>(work: Generator<unknown, T>): T {
+  for (;;) {
+    const step = work.next();
+    if (step.done) return step.value;
+  }
+}
+
+/** The ball that is pushed through a sheet, with other bodies on it. */
+function dress(shapes: Readonly<Record<string, BodyShape>>): {
+  document: AuthoredDocument;
+  setup: RunSetup;
+  bodySetId: RecordId;
+} {
+  const { document, setup } = createScene({ hasBody: true });
+  const bodySetId = listRecords(document, 'bodySet')[0]!.id;
+  const { character } = setup;
+  for (const { id } of listBodies(document, bodySetId)) document.records.delete(id);
+  for (const [name, shape] of Object.entries(shapes)) {
+    const id = name as RecordId;
+    document.records.set(id, {
+      type: 'body',
+      id,
+      bodySetId,
+      name,
+      jointName: 'ball',
+      shape,
+      margin: 0,
+      group: 1,
+    });
+  }
+  return { document, setup: setUpRun(document, character), bodySetId };
+}
+
+const sphere = (radius: number, a: [number, number, number] = [0, 0, 0]): BodyShape => ({
+  kind: 'sphere',
+  a,
+  b: a,
+  radiusA: radius,
+  radiusB: radius,
+});
+
+function measureFit(
+  shapes: Readonly<Record<string, BodyShape>>,
+): SetFit & { skin: ReturnType<typeof gatherBodySkin> } {
+  const { document, setup, bodySetId } = dress(shapes);
+  const skin = gatherBodySkin(setup, [0]);
+  const reach = measureSetReach(document, skin, setup.garments, bodySetId);
+  return { ...measureFitFigures(document, { bodySetId, skin, base: setup.base, reach }), skin };
+}
+
+describe('how bodies fit the skin', () => {
+  it('is told of a body all around it: all is covered, and stands out by what it is larger', () => {
+    const { bind, clips, bodies } = measureFit({ whole: sphere(RADIUS + 0.008) });
+    for (const figures of [bind, clips!, bodies[0]!.fit.bind]) {
+      expect(figures.coverage).equal(1);
+      // Its facets lie up to 2 mm within the ball.
+      expect(figures.overhang).within(0.008, 0.0105);
+    }
+    expect(bind.hole).equal(null);
+    expect(bind.area).above(0.1);
+  });
+
+  it('is told of what reaches over a part only, point by point as by hand, with the hole where it is', () => {
+    // Covers the half towards +x; the far pole is bare.
+    const offset = 0.05;
+    const radius = 0.11;
+    const { bind, values, skin, joints } = measureFit({ half: sphere(radius, [offset, 0, 0]) });
+    let [area, covered, compared] = [0, 0, 0];
+    for (let p = 0; p < values.bind.length; p++) {
+      const value = values.bind[p]!;
+      if (Number.isNaN(value)) continue;
+      const [x, y, z] = [skin.positions[3 * p]!, skin.positions[3 * p + 1]!, skin.positions[3 * p + 2]!];
+      const wanted = Math.min(FARTHEST, Math.hypot(x - offset, y, z) - radius);
+      expect(value).closeTo(wanted, 1e-5);
+      area += skin.areas[p]!;
+      if (wanted <= COVERED) covered += skin.areas[p]!;
+      compared++;
+    }
+    expect(compared).above(200);
+    expect(bind.coverage).closeTo(covered / area, 1e-6);
+    expect(bind.coverage).within(0.3, 0.8);
+    expect(joints).length(1);
+    expect(joints[0]!.fit.bind.coverage).equal(bind.coverage);
+    // From the rim of the cap that is covered to the pole on the other side, along the ball, and as far again.
+    const rim = (RADIUS ** 2 + offset ** 2 - (radius + COVERED) ** 2) / (2 * offset * RADIUS);
+    const way = RADIUS * (Math.PI - Math.acos(rim));
+    expect(bind.hole!.width).within(1.85 * way, 2.3 * way);
+    expect(bind.hole!.position[0]).closeTo(-RADIUS, 0.01);
+    expect(bind.hole!.clip).equal(null);
+  });
+
+  it('without bodies is one hole as wide as all of it, and nothing is covered', () => {
+    const { bind } = measureFit({});
+    expect(bind.coverage).equal(0);
+    expect(bind.overhang).equal(0);
+    expect(bind.hole!.width).closeTo(2 * RADIUS, 0.03);
+  });
+
+  it('gives every vertex that is drawn the value of its point', () => {
+    const { values, skin } = measureFit({ half: sphere(0.11, [0.05, 0, 0]) });
+    const { character, bodySections } = dress({}).setup;
+    const [drawn] = spreadToVertices(skin, character, bodySections, values.bind);
+    const { positions } = character.sections[bodySections[0]!]!;
+    expect(drawn!.length).equal(positions.length / 3);
+    let compared = 0;
+    drawn!.forEach((value, v) => {
+      if (Number.isNaN(value)) return;
+      compared++;
+      const wanted =
+        Math.hypot(positions[3 * v]! - 0.05, positions[3 * v + 1]!, positions[3 * v + 2]!) - 0.11;
+      expect(value).closeTo(Math.min(FARTHEST, wanted), 1e-5);
+    });
+    expect(compared).above(250);
+  });
+});
+
+describe('what bodies do on a clip', () => {
+  const bodies = { front: sphere(RADIUS + 0.005), idle: sphere(0.05, [0, 2, 0]) };
+
+  it('is told by leaving each out: one holds the cloth off, another is never touched', () => {
+    const { setup, document } = dress(bodies);
+    const wearers = new Set(listGarments(document).map(({ id }) => id));
+    const uses = finish(measureUse(setup, { wearers, clip: 0, clock: () => 0 }));
+    const of = (id: string): BodyUse => uses.find((use) => use.id === id)!;
+    expect(uses).length(2);
+    expect(of('front').touched).within(0.15, 0.9);
+    expect(of('front').vertices).above(5);
+    expect(of('front').savedDepth).above(0.02);
+    expect(of('front').savedArea).above(0.0005);
+    expect(of('idle')).deep.equal({
+      id: 'idle',
+      touched: 0,
+      vertices: 0,
+      savedDepth: 0,
+      savedArea: 0,
+      cost: 0,
+    });
+    // Workers that share the bodies find the same.
+    const parts = [0, 1].map((index) =>
+      finish(measureUse(setup, { wearers, clip: 0, clock: () => 0, part: { index, count: 2 } })),
+    );
+    expect(parts.flat()).deep.equal(uses);
+  });
+
+  it('is nothing of a body that another one hides', () => {
+    const { setup, document } = dress({ outer: sphere(RADIUS + 0.005), inner: sphere(RADIUS - 0.03) });
+    const wearers = new Set(listGarments(document).map(({ id }) => id));
+    const uses = finish(measureUse(setup, { wearers, clip: 0, clock: () => 0 }));
+    expect(uses.find(({ id }) => id === 'inner')!.vertices).equal(0);
+  });
+
+  it('compares with another set in its place', () => {
+    const { setup, document, bodySetId } = dress(bodies);
+    document.records.set('empty' as RecordId, {
+      type: 'bodySet',
+      id: 'empty' as RecordId,
+      name: 'Empty',
+      follows: 'skin',
+    });
+    const [used, tried] = [bodySetId, 'empty' as RecordId].map((triedSetId) =>
+      finish(measureSetOnClip(document, setup, { usedSetId: bodySetId, triedSetId, clip: 0 }, () => 0)),
+    );
+    expect(used!.showThrough).below(0.0002);
+    expect(tried!.showThrough).above(0.0005);
+    expect(tried!.penetration).above(used!.penetration);
+  });
+});
+
+describe('contacts', () => {
+  it('are the points that a body keeps at the thickness, with its normal, and none before it comes', () => {
+    const { setup } = dress({ front: sphere(RADIUS + 0.005) });
+    const run = startRun(setup);
+    const contacts = new BodyContacts();
+    run.play(0);
+    run.reset();
+    const counts: number[] = [];
+    const { thickness } = run.garments[0]!.solver.fabric;
+    for (let frame = 0; frame < 40; frame++) {
+      run.step();
+      let count = 0;
+      const middle = run.pose.worldMatrices.subarray(28, 31);
+      contacts.visit(run, ({ garment, point, body, normal }) => {
+        count++;
+        expect(body.id).equal('front');
+        const place = garment.solver.positions.subarray(4 * point, 4 * point + 3);
+        const way = [0, 1, 2].map((k) => place[k]! - middle[k]!);
+        const length = Math.hypot(...way);
+        expect(length).at.most(RADIUS + 0.005 + thickness + 0.0006);
+        for (let k = 0; k < 3; k++) expect(normal[k]).closeTo(way[k]! / length, 1e-4);
+      });
+      counts.push(count);
+    }
+    expect(counts[0]).equal(0);
+    expect(Math.max(...counts)).above(5);
+  });
+});

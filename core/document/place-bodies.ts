@@ -1,0 +1,46 @@
+import { type CollisionShape, meetShape } from '../bodies/index.ts';
+import { type AuthoredDocument, listBodies } from './document.ts';
+import { followBodyShape, type ShapedCharacter } from './follow-body-shape.ts';
+import {
+  type BodyFollows,
+  type BodyRecord,
+  type GarmentRecord,
+  groupBit,
+  type RecordId,
+} from './records/index.ts';
+
+/** Bodies of a set as they are in the body shape of a character: see `followBodyShape`, and `listBodies` for their order. */
+export function listFollowingBodies(
+  document: Pick<AuthoredDocument, 'records'>,
+  bodySetId: RecordId,
+  { base, shaped }: ShapedCharacter,
+): BodyRecord[] {
+  const bodies = listBodies(document, bodySetId, shaped.skeleton);
+  const set = document.records.get(bodySetId);
+  if (base === shaped || set?.type !== 'bodySet') return bodies;
+  const counts = new Map<string, number>();
+  for (const { jointName } of bodies) counts.set(jointName, (counts.get(jointName) ?? 0) + 1);
+  const { follows } = set;
+  // Several on one joint share its skin: none of them is what all of it would be fitted by.
+  const followsOf = (body: BodyRecord): BodyFollows =>
+    follows === 'fit' && counts.get(body.jointName)! > 1 ? 'skin' : follows;
+  return bodies.map((body) => ({
+    ...body,
+    shape: followBodyShape(document, body, { base, shaped, follows: followsOf(body) }),
+  }));
+}
+
+/** The bodies that a garment meets, on the joints of a character, as a run takes them; those whose joint it lacks are left out. */
+export function placeBodies(
+  document: Pick<AuthoredDocument, 'records'>,
+  { bodySetId, bodyGroups }: Pick<GarmentRecord, 'bodySetId' | 'bodyGroups'>,
+  character: ShapedCharacter,
+): CollisionShape[] {
+  const { skeleton } = character.shaped;
+  return listFollowingBodies(document, bodySetId, character)
+    .filter(({ jointName, group }) => skeleton.names.includes(jointName) && bodyGroups & groupBit(group))
+    .map(({ id, jointName, shape, margin }) => ({
+      ...meetShape(shape, skeleton.names.indexOf(jointName), margin),
+      id,
+    }));
+}
