@@ -1,5 +1,12 @@
 import { invertAffine, multiplyMatrices } from '../math/index.ts';
-import { type Character, findMirrorPlane, mirrorName, type Pose, toReflection } from '../rig/index.ts';
+import {
+  type Character,
+  findMirrorPlane,
+  mirrorName,
+  type Pose,
+  type SidePair,
+  toReflection,
+} from '../rig/index.ts';
 import { type BodyShape, getShapeDefinition } from './body-shape.ts';
 import { createShapeMap } from './shapes/shape-map.ts';
 
@@ -10,17 +17,18 @@ const SIDEWAYS = toReflection({ point: [0, 0, 0], normal: [1, 0, 0] });
  * The shape of a joint, mirrored onto the joint of the other side; of a joint without a side, onto the joint itself. Mirrored about the
  * plane between the joints of left and right, or x = 0 where they do not tell of one.
  *
- * @param pose - In bind pose. @returns Null when that joint is flattened.
+ * @param pose - In bind pose. @param pairs - See `mirrorName`. @returns Null when that joint is flattened.
  */
 export function mirrorBody<S extends BodyShape & { node: number }>(
   character: Character,
   pose: Pose,
   body: S,
+  pairs?: readonly SidePair[],
 ): S | null {
   const { skeleton } = character;
-  const otherName = mirrorName(skeleton.names[body.node]!);
+  const otherName = mirrorName(skeleton.names[body.node]!, pairs);
   const other = otherName === null ? -1 : skeleton.names.indexOf(otherName);
-  const plane = findMirrorPlane(skeleton, pose.worldMatrices);
+  const plane = findMirrorPlane(skeleton, pose.worldMatrices, pairs);
   return carryToJoint(pose, body, other < 0 ? body.node : other, plane ? toReflection(plane) : SIDEWAYS);
 }
 

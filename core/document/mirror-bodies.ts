@@ -1,7 +1,7 @@
 import { getShapeDefinition, mirrorBody } from '../bodies/index.ts';
 import { distanceBetween, type MutableVector3 } from '../math/index.ts';
 import { type Character, Pose } from '../rig/index.ts';
-import { type AuthoredDocument, listBodies } from './document.ts';
+import { type AuthoredDocument, getScene, listBodies } from './document.ts';
 import type { BodyRecord, RecordId } from './records/index.ts';
 
 /** A body is the image of another when its middle is so near to where that would be, m. */
@@ -27,6 +27,7 @@ export function mirrorBodies(
   createId: () => RecordId,
 ): MirroredBody[] {
   const { names } = character.skeleton;
+  const { sidePairs } = getScene(document);
   const pose = new Pose(character);
   pose.setBind();
   const taken = new Set<RecordId>();
@@ -35,7 +36,7 @@ export function mirrorBodies(
     // The image of one before it, when both sides are mirrored at once.
     if (taken.has(from.id)) continue;
     const node = names.indexOf(from.jointName);
-    const image = node < 0 ? null : mirrorBody(character, pose, { ...from.shape, node });
+    const image = node < 0 ? null : mirrorBody(character, pose, { ...from.shape, node }, sidePairs);
     if (!image) continue;
     const { node: otherNode, ...shape } = image;
     const jointName = names[otherNode]!;

@@ -17,7 +17,7 @@ export { bakeScales, type FileScales, invertScales, restoreScales, restoreSectio
 export { gatherSkinnedRows } from './gather-rows.ts';
 export { hashSection } from './hash-section.ts';
 export { invertBind } from './invert-bind.ts';
-export { mirrorName } from './mirror-name.ts';
+export { mirrorName, SIDE_PAIRS, type SidePair } from './mirror-name.ts';
 export { findMirrorPlane, type MirrorPlane, reflect, toReflection } from './mirror-plane.ts';
 export {
   listArrays,

@@ -1,6 +1,6 @@
 import { addScaled, distanceBetween, dot, type MutableVector3, normalise, subtract } from '../math/index.ts';
 import type { Skeleton } from './character.ts';
-import { mirrorName } from './mirror-name.ts';
+import { mirrorName, type SidePair } from './mirror-name.ts';
 
 /** A plane that a figure is alike on both sides of. */
 export interface MirrorPlane {
@@ -15,24 +15,25 @@ const OFF = 0.02;
 
 /**
  * The plane between the joints whose names say left and right; null when there are no such pairs, or they are not each other's image.
- * @param matrices - World matrices of all nodes, in bind pose, [n, 16].
+ * @param matrices - World matrices of all nodes, in bind pose, [n, 16]. @param pairs - See `mirrorName`.
  */
 export function findMirrorPlane(
   { names }: Pick<Skeleton, 'names'>,
   matrices: ArrayLike<number>,
+  pairs?: readonly SidePair[],
 ): MirrorPlane | null {
   const place = (node: number): MutableVector3 => [
     matrices[16 * node + 12]!,
     matrices[16 * node + 13]!,
     matrices[16 * node + 14]!,
   ];
-  const pairs: [MutableVector3, MutableVector3][] = [];
+  const found: [MutableVector3, MutableVector3][] = [];
   names.forEach((name, node) => {
-    const other = mirrorName(name);
+    const other = mirrorName(name, pairs);
     const otherNode = other === null ? -1 : names.indexOf(other);
-    if (otherNode > -1 && name < other!) pairs.push([place(node), place(otherNode)]);
+    if (otherNode > -1 && name < other!) found.push([place(node), place(otherNode)]);
   });
-  const apart = pairs.filter(([p, q]) => distanceBetween(p, q) > 1e-4);
+  const apart = found.filter(([p, q]) => distanceBetween(p, q) > 1e-4);
   if (apart.length === 0) return null;
   let sum: MutableVector3 = [0, 0, 0];
   let point: MutableVector3 = [0, 0, 0];
@@ -43,7 +44,7 @@ export function findMirrorPlane(
     point = addScaled(point, addScaled(p, q, 1), 0.5 / apart.length);
   }
   const plane = { point, normal: normalise(sum) };
-  const isAlike = pairs.every(
+  const isAlike = found.every(
     ([p, q]) => distanceBetween(reflect(plane, p), q) <= Math.max(OFF, OFF_SHARE * distanceBetween(p, q)),
   );
   return isAlike ? plane : null;

@@ -1,5 +1,5 @@
 import { computeVertexNormals } from '../mesh/index.ts';
-import type { Character } from '../rig/index.ts';
+import { type Character, SIDE_PAIRS, type SidePair } from '../rig/index.ts';
 import { CharacterRun, type RunSetup } from '../run/index.ts';
 import { EVERYWHERE, PosedSkin, type SkinModel } from '../trials/index.ts';
 
@@ -14,6 +14,8 @@ export interface BodySkin {
   areas: Float32Array;
   /** Node that moves each point most. [n] */
   joints: Int32Array;
+  /** What marks the sides in joint names. */
+  sidePairs: readonly SidePair[];
   /** Poses that stand for the clips, the bind pose first. */
   poses: SkinPose[];
 }
@@ -39,7 +41,11 @@ const MOST_POSES = 10;
  * Gathers the skin of a set-up in bind pose and in poses spread evenly over clips.
  * @param clips - Indices; with none the bind pose stands alone.
  */
-export function gatherBodySkin(setup: RunSetup, clips: readonly number[]): BodySkin {
+export function gatherBodySkin(
+  setup: RunSetup,
+  clips: readonly number[],
+  sidePairs: readonly SidePair[] = SIDE_PAIRS,
+): BodySkin {
   const { character, bodySections } = setup;
   const run = new CharacterRun(character, setup.garments);
   const skin = new PosedSkin(character, bodySections);
@@ -70,6 +76,7 @@ export function gatherBodySkin(setup: RunSetup, clips: readonly number[]): BodyS
     normals: computeVertexNormals(bind.positions, model.triangles, new Float32Array(bind.positions.length)),
     areas: model.areas.map((area, p) => (model.isBuried[p] ? 0 : area)),
     joints: findJoints(character, model),
+    sidePairs,
     poses,
   };
 }

@@ -68,11 +68,13 @@ export function* listCandidates(
   const { character, areas } = skin;
   const pose = new Pose(character);
   pose.setBind();
-  const plane = mirrors ? findMirrorPlane(character.skeleton, pose.worldMatrices) : null;
+  const plane = mirrors ? findMirrorPlane(character.skeleton, pose.worldMatrices, skin.sidePairs) : null;
   const touched = groupSkin(skin).filter((group) => isTouched(group, areas, reach));
   const findOther = ({ joints }: SkinGroup): SkinGroup | undefined => {
     const { names } = character.skeleton;
-    const mirrored = nameJoints(joints.map((node) => names.indexOf(mirrorName(names[node]!) ?? '')));
+    const mirrored = nameJoints(
+      joints.map((node) => names.indexOf(mirrorName(names[node]!, skin.sidePairs) ?? '')),
+    );
     return touched.find((other) => nameJoints(other.joints) === mirrored);
   };
   // One side stands for both where both are touched; what only one sleeve covers is fitted alone.

@@ -20,7 +20,7 @@ const LEAST_POINTS = 24;
  * belongs to the joint above.
  */
 export function groupSkin(skin: BodySkin): SkinGroup[] {
-  const { character, areas, joints } = skin;
+  const { character, areas, joints, sidePairs } = skin;
   const { names, parents } = character.skeleton;
   const owned = gatherOwned(skin);
   const total = areas.reduce((sum, area) => sum + area, 0);
@@ -43,7 +43,7 @@ export function groupSkin(skin: BodySkin): SkinGroup[] {
   const add = (nodes: readonly number[], points: readonly number[]): void => {
     if (points.length < LEAST_POINTS) return;
     const carriers = [...nodes].sort((p, q) => areaOf(pointsOf.get(q)!) - areaOf(pointsOf.get(p)!));
-    const other = mirrorName(names[carriers[0]!]!);
+    const other = mirrorName(names[carriers[0]!]!, sidePairs);
     const otherJoint = other === null ? -1 : names.indexOf(other);
     groups.push({
       joints: carriers,
@@ -57,7 +57,8 @@ export function groupSkin(skin: BodySkin): SkinGroup[] {
     const others = pointsOf.get(above);
     // The middle with one side of two would be lopsided.
     const isAlike =
-      above >= 0 && (mirrorName(names[node]!) === null) === (mirrorName(names[above]!) === null);
+      above >= 0 &&
+      (mirrorName(names[node]!, sidePairs) === null) === (mirrorName(names[above]!, sidePairs) === null);
     if (others && above !== node && isAlike) add([node, above], [...points, ...others]);
   }
   return groups;

@@ -8,7 +8,7 @@ import {
   rotationFromAngles,
   transformPoint,
 } from '../math/index.ts';
-import { type Character, findMirrorPlane, reflect, toReflection } from '../rig/index.ts';
+import { type Character, findMirrorPlane, reflect, SIDE_PAIRS, toReflection } from '../rig/index.ts';
 import type { BodySkin, SkinPose } from './body-skin.ts';
 import { BodyChooser, type ChoiceGoal } from './choose-bodies.ts';
 import { fitCapsules, score } from './fit-capsules.ts';
@@ -125,6 +125,7 @@ function createRod(): BodySkin {
   return {
     character: { skeleton: { names: ['lower', 'upper'], parents: [-1, 0] } } as unknown as Character,
     model: {} as BodySkin['model'],
+    sidePairs: SIDE_PAIRS,
     positions,
     normals: new Float32Array(positions.length),
     areas: new Float32Array(600).fill(0.0314 / 600),
@@ -192,6 +193,7 @@ function createLegs(): BodySkin {
   return {
     character,
     model: {} as BodySkin['model'],
+    sidePairs: SIDE_PAIRS,
     positions,
     normals: new Float32Array(positions.length),
     areas: new Float32Array(800).fill(0.0004),

@@ -55,7 +55,7 @@ export class BodySuggestion {
     if (setup.bodySections.length === 0)
       throw new RangeError('The character has no skin beside its garments to fit bodies to.');
     this.#setup = setup;
-    this.#skin = gatherBodySkin(setup, clips);
+    this.#skin = gatherBodySkin(setup, clips, getScene(document).sidePairs);
     this.#reach = measureReach(
       this.#skin,
       setup.garments.map((garment) => (this.#isWearer(garment) ? garment : null)),

@@ -1,7 +1,7 @@
-import { lazy, number, object, string } from 'yup';
+import { array, lazy, number, object, string } from 'yup';
 import type { WindSettings } from '../../cloth/index.ts';
 import { HEALTH_LIMITS, type HealthLimits } from '../../mesh/index.ts';
-import type { MorphValues } from '../../rig/index.ts';
+import { type MorphValues, SIDE_PAIRS, type SidePair } from '../../rig/index.ts';
 import type { RecordDefinition, RecordId } from './record-definition.ts';
 
 /** One per character. */
@@ -16,6 +16,8 @@ export interface SceneRecord extends WindSettings {
   morphs: MorphValues;
   /** Limits of the checks of meshes, where they are not the standard ones. */
   healthLimits: Partial<HealthLimits>;
+  /** What marks left and right in joint names, see `mirrorName`. */
+  sidePairs: readonly SidePair[];
 }
 
 export const SCENE_ID = 'scene' as RecordId;
@@ -31,6 +33,7 @@ export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
   budgetMilliseconds: 12,
   morphs: {},
   healthLimits: {},
+  sidePairs: SIDE_PAIRS,
 };
 
 export const sceneDefinition: RecordDefinition<SceneRecord> = {
@@ -57,6 +60,9 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
     )
       .noUnknown()
       .required(),
+    sidePairs: array(array(string().required().min(1).max(40)).length(2).required())
+      .required()
+      .max(20),
   },
   fieldWords: {
     windSpeed: 'wind',
@@ -66,9 +72,10 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
     budgetMilliseconds: 'budget',
     morphs: 'body shape',
     healthLimits: 'limits of the mesh checks',
+    sidePairs: 'side names',
   },
   tellName: () => 'Scene',
-  complete: (record) => ({ healthLimits: {}, ...record }),
+  complete: (record) => ({ healthLimits: {}, sidePairs: SIDE_PAIRS, ...record }),
   raises: [
     {
       to: 1,

@@ -1,16 +1,22 @@
-import { Plus } from 'lucide-react';
+import { ClipboardPaste, Plus } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
 import {
+  type AuthoredRecord,
   BODY_DEFAULTS,
   type BodyRecord,
   listBodies,
   listGarments,
   listRecords,
+  type RecordId,
+  toSetRecords,
 } from '../../../../../core/document/index.ts';
+import { placeCopiedBodies } from '../../../../state/body-clipboard.ts';
 import { createId } from '../../../../state/editor.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
+import { toastUndo } from '../../../parts/toast-undo.ts';
 import { BodyTable } from './BodyTable.tsx';
 import { CompareSets } from './CompareSets.tsx';
 import { FitCard, type FitPose } from './FitCard.tsx';
@@ -59,6 +65,26 @@ export function BodiesPanel() {
     editor.changeRecords('Add body', [[record.id, record]]);
     workbench.session.set({ bodyIds: [record.id] });
   };
+  const paste = (): void => {
+    const placed = placeCopiedBodies(editor);
+    if (placed.length === 0) {
+      toast.error('Nothing to paste: copy bodies first, here or on another character.');
+      return;
+    }
+    const made = toSetRecords(placed, bodySetId ?? editor.ensureBodySet(), createId);
+    const lost = placed.filter(({ body }) => !body).map(({ joint }) => joint);
+    if (made.length === 0) {
+      toast.error(`No joint of this character is called ${lost.join(', ')}: nothing was pasted.`);
+      return;
+    }
+    editor.changeRecords(
+      made.length === 1 ? `Paste body ${made[0]!.name}` : `Paste ${made.length} bodies`,
+      made.map((record): [RecordId, AuthoredRecord] => [record.id, record]),
+    );
+    workbench.session.set({ bodyIds: made.map(({ id }) => id) });
+    const count = made.length === 1 ? '1 body was pasted' : `${made.length} bodies were pasted`;
+    toastUndo(editor, lost.length > 0 ? `${count}; there is no joint ${lost.join(', ')}` : count);
+  };
   return (
     <>
       <h1 className="text-[20px] font-semibold tracking-tight">Bodies</h1>
@@ -75,6 +101,15 @@ export function BodiesPanel() {
         </button>
         <button type="button" className="btn" onClick={add}>
           <Plus size={14} /> Add
+        </button>
+        <button
+          type="button"
+          className="btn !px-2"
+          aria-label="Paste bodies"
+          title="Paste copied bodies onto joints of the same names"
+          onClick={paste}
+        >
+          <ClipboardPaste size={14} />
         </button>
       </div>
       {showsCard && (

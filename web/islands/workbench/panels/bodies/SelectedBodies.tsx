@@ -1,4 +1,4 @@
-import { Copy, FlipHorizontal2, Trash2 } from 'lucide-react';
+import { ClipboardCopy, Copy, FlipHorizontal2, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import {
@@ -19,11 +19,13 @@ import {
   type RecordId,
 } from '../../../../../core/document/index.ts';
 import { Pose } from '../../../../../core/rig/index.ts';
+import { copyBodies } from '../../../../state/body-clipboard.ts';
 import { createId } from '../../../../state/editor.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { Choice } from '../../../parts/Choice.tsx';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
+import { MirrorNames } from './MirrorNames.tsx';
 import { ShapeNumbers } from './ShapeNumbers.tsx';
 
 const GROUPS = Array.from({ length: GROUP_COUNT }, (_, i) => i + 1);
@@ -73,6 +75,16 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
       bodies.map(({ id }): [RecordId, null] => [id, null]),
     );
     session.set({ bodyIds: [] });
+  };
+  const copy = (): void => {
+    const set = editor.document.records.get(first.bodySetId);
+    if (set?.type !== 'bodySet') return;
+    copyBodies(
+      editor,
+      set,
+      bodies.map(({ id }) => id),
+    );
+    toast(isOne ? `${first.name} was copied` : `${bodies.length} bodies were copied`);
   };
   const duplicate = (): void => {
     const copies = bodies.map((body) => ({ ...body, id: createId() }));
@@ -170,10 +182,20 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
         >
           <Copy size={14} />
         </button>
+        <button
+          type="button"
+          className="btn !px-2"
+          aria-label="Copy bodies"
+          title="Copy for pasting, on another character too"
+          onClick={copy}
+        >
+          <ClipboardCopy size={14} />
+        </button>
         <button type="button" className="btn !px-2" aria-label="Remove body" title="Remove" onClick={remove}>
           <Trash2 size={14} />
         </button>
       </div>
+      <MirrorNames bodies={bodies} />
     </div>
   );
 }
