@@ -12,6 +12,7 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   transfer: () => import('./commands/transfer.ts'),
   map: () => import('./commands/map.ts'),
   suggest: () => import('./commands/suggest.ts'),
+  bodies: () => import('./commands/bodies.ts'),
   bench: () => import('./commands/bench.ts'),
 };
 
@@ -28,6 +29,7 @@ const SUMMARIES = `  start     start the application with its demo data
   transfer  carry skin weights and morphs from a body to a garment
   map       write a painted map as an image, or take one over
   suggest   suggest collision bodies by simulating the clips
+  bodies    tell how bodies fit the skin and what each does
   bench     measure the cloth solver and the brush`;
 
 export function printHelp(): void {

@@ -34,8 +34,8 @@ const PILOT: readonly DemoGarment[] = [
 
 /** From the skin outward. */
 const LAMPLIGHTER: readonly DemoGarment[] = [
-  // Held to the hips, so that it does not well up over the belt of the apron, which soon goes along with the thighs.
-  { section: 'Under-smock', fabric: findFabric('Cotton poplin'), held: 0.55, hem: 0.3, rise: 0.2 },
+  // Goes little beyond what the body does, so that it does not well up over the belt of the apron, which soon goes along with the thighs.
+  { section: 'Under-smock', fabric: findFabric('Cotton poplin'), held: 0.3, hem: 0.06, rise: 1 },
   { section: 'Work apron', fabric: layOver('Garment leather', 0.012), held: 0.04, hem: 0.34, rise: 0.8 },
   { section: 'Neck scarf', fabric: layOver('Wool serge', 0.008), held: 0.22, hem: 0.25 },
   { section: 'Tool roll', fabric: findFabric('Canvas'), held: 0.06, hem: 0.15 },

@@ -140,6 +140,21 @@ describe('pipeline commands', function () {
     expect((await run(['ship', strip, '-o', 'x.glb'])).stderr).contain('has no cloth data');
   });
 
+  it('bodies: how they fit, and what each does', async () => {
+    const told = await run(['bodies', 'pilot.glb', '--clips', 'walk', '--json']);
+    expect(told.stderr).equal('');
+    const { bind, bodies } = JSON.parse(told.stdout) as {
+      bind: { coverage: number; overhang: number };
+      bodies: { name: string; bind: { coverage: number } }[];
+    };
+    expect(bind.coverage).within(0.85, 1);
+    expect(bind.overhang).below(0.013);
+    expect(bodies.length).above(10);
+    expect(bodies.find(({ name }) => name === 'leg_l')!.bind.coverage).above(0.9);
+    expect((await run(['bodies', 'pilot.glb', '--clips', 'swim'])).stderr).contain('there is no clip "swim"');
+    expect((await run(['bodies'])).status).equal(2);
+  });
+
   it('suggest: bodies for a shipped file, as a set that the workbench takes in', async () => {
     const asked = ['suggest', 'pilot.glb', '--bodies', '5', '--clips', 'walk', '-o', 'set.json', '--json'];
     const suggested = await run(asked);

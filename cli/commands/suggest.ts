@@ -10,6 +10,8 @@ import {
 import type { Character } from '../../core/rig/index.ts';
 import { BodySuggestion, type TriedSet, toBodyRecords } from '../../core/suggest/index.ts';
 import type { Command } from '../command.ts';
+import { findClips } from '../find-clips.ts';
+import { finish } from '../finish.ts';
 import { toPrintableName } from '../printable.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';
@@ -98,19 +100,6 @@ function readNumber(
   return value;
 }
 
-function findClips({ clips }: Character, names: string | undefined): number[] {
-  if (clips.length === 0) throw new UsageError('the character has no clips to simulate.');
-  if (names === undefined) return [...clips.keys()];
-  return names.split(',').map((name) => {
-    const index = clips.findIndex((clip) => clip.name === name.trim());
-    if (index < 0) {
-      const known = clips.map((clip) => clip.name).join(', ');
-      throw new UsageError(`there is no clip "${name.trim()}"; there are ${known}.`);
-    }
-    return index;
-  });
-}
-
 function choose(
   document: AuthoredDocument,
   character: Character,
@@ -128,13 +117,6 @@ function choose(
     request.clips.map((clip) => finish(suggestion.measure(chooser.bodies, clip, () => performance.now())));
   while (chooser.take(measure()));
   return chooser.tried;
-}
-
-function finish<T>(work: Generator<unknown, T>): T {
-  for (;;) {
-    const step = work.next();
-    if (step.done) return step.value;
-  }
 }
 
 interface SetFigures {

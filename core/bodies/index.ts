@@ -46,5 +46,4 @@ export { PLANE_SHOWN, type PlaneBody } from './shapes/plane.ts';
 export type { RoundShape } from './shapes/round-shape.ts';
 export type { ShapeFrame, ShapeHandle, ShapeNumber } from './shapes/shape-definition.ts';
 export { createShapeMap, type ShapeMap } from './shapes/shape-map.ts';
-export { type SuggestedBody, type SuggestOptions, suggestBodies } from './suggest-bodies.ts';
 export { type CapsuleHit, createCapsuleHit, measureTaperedCapsule } from './tapered-capsule-distance.ts';

@@ -10,7 +10,6 @@ export {
   writeBodySet,
 } from './body-set-file/index.ts';
 export type { CharacterSummary } from './character-summary.ts';
-export { createSuggestedBodies } from './create-bodies.ts';
 export { createGarment, insertGarment, type NewGarment } from './create-garment.ts';
 export { type DocumentState, describeChanges, type StateRecord } from './describe-changes.ts';
 export {

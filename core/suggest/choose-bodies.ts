@@ -23,10 +23,13 @@ export interface TriedSet {
 const COVER_SHARE = 0.05;
 /** What was open once counts on by this share, for the bodies that close it. */
 const EVER_SHARE = 0.3;
+/** The deepest fault of each clip counts as so much more, m², when it is deeper than this, m: a small place is easily outweighed by large ones. */
+const DEEPEST_WEIGHT = 2e-3;
+const DEEP = 0.004;
 /** A body that covers less than this of what the others do not, m², is idle. */
 const IDLE_GAIN = 1e-4;
-/** What overhang costs against what is covered. */
-const OVERHANG_PRICE = 0.5;
+/** What overhang costs, as a share of the area that is overhung. */
+const OVERHANG_PRICE = 0.025;
 /** And what it costs that a body stands out where the skin has left it. */
 const STRAY_PRICE = 0.5;
 /** Sets of the whole number that are tried: after that, one idle body for another gains little. */
@@ -124,12 +127,16 @@ export class BodyChooser {
   /** What is open now, with a share of what ever was, so that no body is taken for what another would bare again, and of what may be touched. */
   #sumWeights(demands: readonly Demand[]): Float64Array {
     const { areas } = this.#skin;
-    return Float64Array.from(areas, (area, p) => {
+    const weights = Float64Array.from(areas, (area, p) => {
       let open = 0;
       for (const { weights } of demands) open += weights[p]! / demands.length;
       if (open > this.#mostOpen[p]!) this.#mostOpen[p] = open;
       return open + EVER_SHARE * this.#mostOpen[p]! + COVER_SHARE * area * this.#reach[p]!;
     });
+    for (const { deepest } of demands)
+      if (deepest && deepest.depth > Math.max(DEEP, this.#goal.penetration))
+        weights[deepest.point] = weights[deepest.point]! + DEEPEST_WEIGHT / demands.length;
+    return weights;
   }
 
   /** Leaves out what the others have come to cover as well. */
@@ -181,7 +188,7 @@ export class BodyChooser {
           ? covered
           : Math.max(covered, this.#candidates[replaced]!.cover.covered[p]!);
       gain += weights[p]! * (Math.max(covered, cover.covered[p]!) - was);
-      gain -= OVERHANG_PRICE * COVER_SHARE * areas[p]! * this.#reach[p]! * cover.overhung[p]!;
+      gain -= OVERHANG_PRICE * areas[p]! * this.#reach[p]! * cover.overhung[p]!;
     }
     return gain;
   }

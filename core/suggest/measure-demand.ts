@@ -12,6 +12,8 @@ export interface Demand {
   showThrough: number;
   mostShowThrough: number;
   penetration: number;
+  /** Where cloth and skin pass through each other deepest, by point of the skin, and how deep, m; null when they do not. */
+  deepest: { point: number; depth: number } | null;
   /** Milliseconds of a frame of the garments that are asked for, here: the median. */
   cost: number;
 }
@@ -41,6 +43,7 @@ export function* measureDemand(
   let frame = 0;
   let measured = 0;
   const demand = { showThrough: 0, mostShowThrough: 0, penetration: 0 };
+  let deepest: Demand['deepest'] = null;
   const onFrame = (): void => {
     const times = run.takeTimes().garments;
     costs.push(
@@ -49,6 +52,7 @@ export function* measureDemand(
     if (frame++ % MEASURE_EVERY !== MEASURE_EVERY - 1) return;
     measured++;
     const { showThrough, penetration } = measure.measure((point, area, depth) => {
+      if (depth > (deepest?.depth ?? 0)) deepest = { point, depth };
       weights[point] = weights[point]! + area * Math.min(MOST_WEIGHT, Math.max(1, depth / FULL_DEPTH));
     });
     demand.showThrough += showThrough;
@@ -69,6 +73,7 @@ export function* measureDemand(
     ...demand,
     clip,
     weights,
+    deepest,
     showThrough: demand.showThrough / count,
     cost: costs[Math.floor(costs.length / 2)]!,
   };

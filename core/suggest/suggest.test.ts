@@ -259,6 +259,7 @@ describe('the choice of bodies', () => {
     weights: Float32Array.from(skin.joints, (joint) => open[joint]! / 300),
     showThrough: open[0]! + open[1]!,
     mostShowThrough: 1,
+    deepest: null,
     penetration: depth,
     cost: 1,
   });

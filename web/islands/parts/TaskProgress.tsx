@@ -1,5 +1,7 @@
 export interface TaskProgressProps {
-  /** What is being done. */
+  /** What it is called, for who cannot see it. */
+  label: string;
+  /** What is being done now. */
   task: string;
   /** 0 to 1. */
   share: number;
@@ -9,7 +11,7 @@ export interface TaskProgressProps {
 }
 
 /** A long task: what it does, how far it is, and a way to end it. */
-export function TaskProgress({ task, share, secondsLeft = null, onStop }: TaskProgressProps) {
+export function TaskProgress({ label, task, share, secondsLeft = null, onStop }: TaskProgressProps) {
   return (
     <div className="mt-2" role="status">
       <div className="flex items-center gap-2">
@@ -18,7 +20,7 @@ export function TaskProgress({ task, share, secondsLeft = null, onStop }: TaskPr
           Stop
         </button>
       </div>
-      <progress className="mt-1.5 h-1.5 w-full" value={share} max={1} aria-label={task} />
+      <progress className="mt-1.5 h-1.5 w-full" value={share} max={1} aria-label={label} />
       <p className="num text-xs text-soft">
         {secondsLeft === null
           ? `${Math.round(100 * share)} %`

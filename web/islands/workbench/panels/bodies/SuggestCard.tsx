@@ -195,6 +195,7 @@ export function SuggestCard({ ensureSet, bodies, selected, onClose }: SuggestCar
       )}
       {task !== null && (
         <TaskProgress
+          label="Suggesting"
           task={task}
           share={share}
           secondsLeft={secondsLeft}

@@ -69,7 +69,7 @@ export function UseCard({ bodySetId, bodies }: UseCardProps) {
           </button>
         </>
       ) : (
-        <TaskProgress task={task} share={share} onStop={() => bodyFigures.cancel()} />
+        <TaskProgress label="Measuring" task={task} share={share} onStop={() => bodyFigures.cancel()} />
       )}
       {failure && (
         <p role="alert" className="mt-1.5 text-brick">

@@ -1,9 +1,9 @@
 import { expect } from 'chai';
 import { createTestCharacter } from '../cloth/test-cloth.ts';
-import { createRandom } from '../math/index.ts';
+import { createRandom, transformPoint } from '../math/index.ts';
 import { type Character, Pose } from '../rig/index.ts';
 import { mirrorBody } from './mirror-body.ts';
-import { suggestBodies } from './suggest-bodies.ts';
+import type { RoundShape } from './shapes/round-shape.ts';
 
 /** A trunk and two legs of points around their bones, each weighted to one joint; the skeleton is tilted joint by joint. */
 function createFigure(): Character {
@@ -53,39 +53,41 @@ function createFigure(): Character {
   return character;
 }
 
-describe('suggested bodies', () => {
+describe('a mirrored body', () => {
   const character = createFigure();
-  const suggest = (options: Partial<Parameters<typeof suggestBodies>[1]> = {}) =>
-    suggestBodies(character, { sections: [0], margin: 0, ...options });
+  const pose = new Pose(character);
+  pose.setBind();
+  const left = {
+    kind: 'taperedCapsule',
+    node: 1,
+    a: [0.01, 0.02, 0.1],
+    b: [0.03, -0.01, 0.7],
+    radiusA: 0.08,
+    radiusB: 0.05,
+  } as const satisfies { [Key in keyof RoundShape]: unknown } & { node: number };
 
-  it("fit each joint with skin, in the joint's own turned space", () => {
-    const bodies = suggest();
-    expect(bodies.map(({ name }) => name)).deep.equal(['hips', 'leg_l', 'leg_r']);
-    const leg = bodies[1]!;
-    expect(leg.radiusA).within(0.07, 0.09);
-    expect(Math.hypot(...leg.a.map((v, k) => v - leg.b[k]!))).within(0.55, 0.95);
-    expect(leg.coverage).above(0.9);
-    // The leg hangs 0.8 m down; its joint is turned a quarter about X, so that down is +Z there.
-    expect(Math.max(leg.a[2], leg.b[2])).above(0.5);
-    expect(Math.max(...[leg.a, leg.b].map((end) => Math.abs(end[1])))).below(0.1);
-  });
-
-  it('make the two sides alike, exactly mirrored in the world', () => {
-    const [, left, right] = suggest();
-    expect(right!.radiusA).closeTo(left!.radiusA, 1e-12);
-    const pose = new Pose(character);
-    pose.setBind();
-    const back = mirrorBody(character, pose, right!)!;
+  it('is exactly across in the world, on the joint of the other name, and comes back', () => {
+    const right = mirrorBody(character, pose, left as never as RoundShape & { node: number })!;
+    expect(right.node).equal(2);
+    expect([right.radiusA, right.radiusB]).deep.equal([0.08, 0.05]);
+    const ends = [left, right].map(({ node, a }) => {
+      const place = new Float64Array(3);
+      transformPoint(place, 0, pose.worldMatrices, 16 * node, a[0], a[1], a[2]);
+      return place;
+    });
+    expect(ends[1]![0]).closeTo(-ends[0]![0]!, 1e-9);
+    for (const k of [1, 2]) expect(ends[1]![k]).closeTo(ends[0]![k]!, 1e-9);
+    const back = mirrorBody(character, pose, right)!;
     expect(back.node).equal(1);
-    for (let k = 0; k < 3; k++) expect(back.a[k]).closeTo(left!.a[k]!, 1e-6);
-    // A joint without a side keeps it.
-    expect(mirrorBody(character, pose, suggest()[0]!)!.node).equal(0);
+    for (let k = 0; k < 3; k++) expect(back.a[k]).closeTo(left.a[k]!, 1e-9);
   });
 
-  it('leave out what cannot be reached, and the smallest beyond the number asked for', () => {
-    const above = Float32Array.of(-1, 0.95, -1, 1, 1.2, 1);
-    expect(suggest({ reachable: above }).map(({ name }) => name)).deep.equal(['hips']);
-    expect(suggest({ most: 2 })).length(2);
-    expect(suggest({ margin: 0.02 })[1]!.radiusA - suggest()[1]!.radiusA).closeTo(0.02, 1e-6);
+  it('stays on a joint without a side, and goes by the names that it is told', () => {
+    const middle = { ...left, node: 0 } as never as RoundShape & { node: number };
+    expect(mirrorBody(character, pose, middle)!.node).equal(0);
+    const moved = mirrorBody(character, pose, left as never as RoundShape & { node: number }, [
+      ['west', 'east'],
+    ])!;
+    expect(moved.node).equal(1);
   });
 });
