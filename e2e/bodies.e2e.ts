@@ -125,14 +125,14 @@ describe('bodies and their figures', function () {
     expect(idle).above(0);
     await page.getByRole('button', { name: idle === 1 ? 'Remove it' : `Remove these ${idle}` }).click();
     expect(await countBodies(page)).equal(count - idle);
-    await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    await page.keyboard.press('Control+z');
     expect(await countBodies(page)).equal(count);
   });
 
   it('of two sets stand side by side: what a missing body lets through is told', async () => {
     await page.getByRole('button', { name: 'Duplicate body set' }).click();
     await select('arm_l');
-    await page.getByRole('button', { name: 'Remove body' }).click();
+    await page.getByRole('button', { name: 'Remove body', exact: true }).click();
     await page.getByRole('button', { name: 'Compare', exact: true }).click();
     await page.getByRole('table', { name: 'Both sets' }).waitFor({ timeout: 60_000 });
     const { used, tried } = await inspect(
@@ -168,7 +168,7 @@ describe('bodies and their figures', function () {
     );
     // The figure is the same one: nothing is scaled.
     expect(pasted).deep.equal(shapes);
-    await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    await page.keyboard.press('Control+z');
     expect(await countBodies(page)).equal(count);
   });
 
@@ -191,7 +191,7 @@ describe('bodies and their figures', function () {
     expect(moved.coverage).above(0.8);
     await page.getByRole('radio', { name: 'Stay', exact: true }).click();
     const stayed = await readFit(page);
-    expect(stayed.coverage).below(0.3);
+    expect(stayed.coverage).below(0.45);
     await page.getByRole('radio', { name: 'Move', exact: true }).click();
     expect((await readFit(page)).coverage).closeTo(moved.coverage, 1e-6);
     // What runs meets what is drawn.
