@@ -96,6 +96,41 @@ describe('bodies and their figures', function () {
     await page.keyboard.press('5');
   });
 
+  it('change the running cloth within two frames of a change', async () => {
+    await page.keyboard.press(' ');
+    await page.waitForTimeout(1500);
+    const frames = await inspect(page, ({ workbench }) => {
+      const { editor, preview } = workbench;
+      const arm = [...editor.document.records.values()].find(
+        (record) => record.type === 'body' && record.name === 'arm_l',
+      );
+      const take = (): { count: number; places: Float32Array } => {
+        const { count, layout, floats } = preview.readFrame()!;
+        const { positions, vertexCount } = layout.garments.at(-1)!;
+        return { count, places: floats.slice(positions, positions + 3 * vertexCount) };
+      };
+      if (arm?.type !== 'body' || !('radiusA' in arm.shape)) throw new Error('There is no such body.');
+      const before = take();
+      const { radiusA, radiusB } = arm.shape;
+      editor.updateRecord('Grow', arm, {
+        shape: { ...arm.shape, radiusA: radiusA + 0.03, radiusB: radiusB + 0.03 },
+      });
+      return new Promise<number>((resolve) => {
+        const look = (): void => {
+          const now = take();
+          const isMoved = now.places.some((value, k) => Math.abs(value - before.places[k]!) > 0.002);
+          if (isMoved || now.count > before.count + 60) resolve(now.count - before.count);
+          else setTimeout(look, 1);
+        };
+        look();
+      });
+    });
+    // The one under way, and the two after it.
+    expect(frames).at.most(3);
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press(' ');
+  });
+
   it('are measured one by one; what nothing touches goes with one click, and comes back with one key', async () => {
     // A body that nothing can touch.
     await page.getByRole('button', { name: 'Add', exact: true }).click();
@@ -141,6 +176,47 @@ describe('bodies and their figures', function () {
     );
     expect(used.showThrough).above(tried.showThrough + 0.001);
     await page.getByRole('combobox', { name: 'Body set' }).selectOption({ index: 0 });
+  });
+
+  it('are fitted to skin that is picked: a hull of as many vertices as wished', async () => {
+    await page.keyboard.press('6');
+    await page.keyboard.press('5');
+    await select('arm_r');
+    await page.getByRole('radio', { name: 'Hull', exact: true }).click();
+    await page.getByRole('textbox', { name: 'Vertices' }).fill('20');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press(' ');
+    await page.getByRole('button', { name: 'Fit to skin that I pick' }).click();
+    const card = page.getByRole('region', { name: 'Pick skin' });
+    const skin = await inspect(page, ({ workbench }) =>
+      workbench.editor.character.sections.findIndex(({ name }) => name === 'Body'),
+    );
+    if (skin >= 0 && (await card.getByRole('combobox').count()) > 0)
+      await card.getByRole('combobox').selectOption(String(skin));
+    // A stroke across the chest, wherever it stands now.
+    const places = await inspect(page, ({ workbench, viewport }) => {
+      const { layout, floats } = workbench.preview.readFrame()!;
+      const { names } = workbench.editor.character.skeleton;
+      const at = layout.nodes + 16 * names.indexOf('chest') + 12;
+      const [x, y, z] = [floats[at]!, floats[at + 1]!, floats[at + 2]!];
+      return [-0.06, 0.06].map((aside) => viewport.project([x + aside, y, z]));
+    });
+    const box = (await page.getByRole('img', { name: 'The character' }).boundingBox())!;
+    await page.mouse.move(box.x + places[0]![0], box.y + places[0]![1]);
+    await page.mouse.down();
+    await page.mouse.move(box.x + places[1]![0], box.y + places[1]![1], { steps: 6 });
+    await page.mouse.up();
+    await card.getByText(/[1-9][0-9]* vertices picked/).waitFor();
+    await card.getByRole('button', { name: 'Fit to these' }).click();
+    await card.waitFor({ state: 'detached' });
+    const fitted = await inspect(page, ({ workbench }) => {
+      const [id] = workbench.session.state.bodyIds;
+      const record = workbench.editor.document.records.get(id!);
+      return record?.type === 'body' && record.shape.kind === 'hull' ? record.shape.points.length / 3 : 0;
+    });
+    expect(fitted).within(4, 20);
+    await page.keyboard.press(' ');
+    for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z');
   });
 
   it('are copied to another character, onto the joints of the same names', async () => {

@@ -22,26 +22,48 @@ export function fitToSkin(
   hullVertices?: number,
 ): BodyShape {
   const node = character.skeleton.names.indexOf(jointName);
+  const skin: number[] = [];
+  for (const index of listBodySections(document, character)) {
+    const positions = bindSection(character, index);
+    for (const v of listVertices(character, index, node)) {
+      skin.push(positions[3 * v]!, positions[3 * v + 1]!, positions[3 * v + 2]!);
+    }
+  }
+  if (skin.length < 3 * LEAST_VERTICES) {
+    throw new RangeError(
+      `Joint "${jointName}" moves ${skin.length / 3} vertices of the skin most; a fit takes ${LEAST_VERTICES}. Choose another joint.`,
+    );
+  }
+  return fitToPlaces(character, { jointName, shape }, Float32Array.from(skin), hullVertices);
+}
+
+/**
+ * The shape of a body fitted anew to some places of the skin in bind pose.
+ *
+ * @param places - World space, [n, 3] m. @param hullVertices - Of a hull, at most.
+ * @returns In the joint's space, of the kind that the body has.
+ * @throws {RangeError} When there are too few places, or the joint is flattened.
+ */
+export function fitToPlaces(
+  character: Character,
+  { jointName, shape }: Pick<BodyRecord, 'jointName' | 'shape'>,
+  places: Float32Array,
+  hullVertices?: number,
+): BodyShape {
+  const node = character.skeleton.names.indexOf(jointName);
   const pose = new Pose(character);
   pose.setBind();
   const inverse = new Float64Array(16);
   if (node < 0 || !invertAffine(inverse, 0, pose.worldMatrices, 16 * node))
     throw new RangeError(`Joint "${jointName}" is flattened in bind pose: nothing can be fitted on it.`);
-  const points: number[] = [];
-  const own = new Float64Array(3);
-  for (const index of listBodySections(document, character)) {
-    const positions = bindSection(character, index);
-    for (const v of listVertices(character, index, node)) {
-      transformPoint(own, 0, inverse, 0, positions[3 * v]!, positions[3 * v + 1]!, positions[3 * v + 2]!);
-      points.push(...own);
-    }
-  }
-  if (points.length < 3 * LEAST_VERTICES) {
+  if (places.length < 3 * LEAST_VERTICES)
     throw new RangeError(
-      `Joint "${jointName}" moves ${points.length / 3} vertices of the skin most; a fit takes ${LEAST_VERTICES}. Choose another joint.`,
+      `${places.length / 3} vertices are picked; a fit takes ${LEAST_VERTICES}. Pick more of the skin.`,
     );
-  }
-  return fitShape(Float32Array.from(points), shape.kind, hullVertices);
+  const own = new Float32Array(places.length);
+  for (let i = 0; i < places.length; i += 3)
+    transformPoint(own, i, inverse, 0, places[i]!, places[i + 1]!, places[i + 2]!);
+  return fitShape(own, shape.kind, hullVertices);
 }
 
 /** Vertices of a section that a joint has the largest weight of. */

@@ -40,7 +40,7 @@ export {
   listRecords,
   listSteps,
 } from './document.ts';
-export { fitToSkin } from './fit-to-skin.ts';
+export { fitToPlaces, fitToSkin } from './fit-to-skin.ts';
 export { followBodyShape, type ShapedCharacter } from './follow-body-shape.ts';
 export { listFreeSections } from './free-sections.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';

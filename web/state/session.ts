@@ -31,8 +31,10 @@ export interface Marks {
   vertices: Uint32Array;
 }
 
-/** Faces of a section that are being picked, to be cut out. */
+/** Faces of a section that are being picked. */
 export interface FacePick {
+  /** To be cut out, or for a body to be fitted to. */
+  purpose: 'cut' | 'fit';
   sectionIndex: number;
   /** Of the section's faces, see `createSectionMesh`. Replaced with every change. */
   isPicked: Uint8Array;
@@ -69,6 +71,8 @@ export interface Session {
   garmentId: RecordId | null;
   /** Selected bodies; the last is the one with handles. */
   bodyIds: readonly RecordId[];
+  /** A body set that is drawn beside the one of the selected garment. */
+  besideSetId: RecordId | null;
   isPlaying: boolean;
   speed: number;
   /** Simulated seconds per second, 0 stands still. */
@@ -106,6 +110,7 @@ export const SESSION_START: Session = {
   stage: 'intake',
   garmentId: null,
   bodyIds: [],
+  besideSetId: null,
   isPlaying: true,
   speed: 1,
   pace: 1,

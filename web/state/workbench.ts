@@ -29,7 +29,7 @@ import { ReachWatch } from './reach-watch.ts';
 import { ReachWork } from './reach-work.ts';
 import { Saver, type SaveState } from './saver.ts';
 import { getSectionMesh } from './section-mesh.ts';
-import { SESSION_START, type Session } from './session.ts';
+import { type FacePick, SESSION_START, type Session } from './session.ts';
 import type { Prepared } from './step-changes.ts';
 import { Store } from './store.ts';
 import { Suggesting } from './suggesting.ts';
@@ -121,7 +121,8 @@ export class Workbench {
     // Handwork belongs to its stage; what was done is kept with every stroke.
     this.session.subscribe(() => {
       const { stage, hand, pick, drapedId } = this.session.state;
-      if (stage !== 'garment' && (hand || pick || drapedId)) this.endEdits();
+      const isPickHere = !pick || stage === (pick.purpose === 'fit' ? 'bodies' : 'garment');
+      if (!isPickHere || (stage !== 'garment' && (hand || drapedId))) this.endEdits();
     });
     // The first trial waits until the first moving picture is up.
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 2500);
@@ -158,12 +159,13 @@ export class Workbench {
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 100);
   }
 
-  /** Begins to pick faces of a section, to be cut out. */
-  pickFaces(sectionIndex: number): void {
+  /** Begins to pick faces of a section. */
+  pickFaces(sectionIndex: number, purpose: FacePick['purpose'] = 'cut'): void {
     const faces = getSectionMesh(this.editor.character, sectionIndex).faces.length / 3;
     this.#setHand(null);
     this.session.set({
       pick: {
+        purpose,
         sectionIndex,
         isPicked: new Uint8Array(faces),
         radius: PICK_BRUSH,

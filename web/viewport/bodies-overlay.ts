@@ -17,6 +17,8 @@ const HOLD_FRAMES = 5;
 /** Collision bodies over the character: where they are, where cloth lies on them, and how they cover the skin. */
 export class BodiesOverlay {
   readonly view = new BodiesView();
+  /** The set that this one is compared with. */
+  readonly #beside = new BodiesView({ isBeside: true });
   readonly #contacts = new ContactMarks();
   readonly #source: ViewportSource;
   readonly #drawn: DrawnCharacter;
@@ -31,7 +33,7 @@ export class BodiesOverlay {
   constructor(source: ViewportSource, scene: Scene, drawn: DrawnCharacter) {
     this.#source = source;
     this.#drawn = drawn;
-    scene.add(this.view.group, this.#contacts.group);
+    scene.add(this.view.group, this.#beside.group, this.#contacts.group);
   }
 
   /** Bodies that cloth lies on now. */
@@ -39,7 +41,7 @@ export class BodiesOverlay {
     return new Set(this.#held.keys());
   }
 
-  follow({ garmentId, stage, showBodies, bodyIds, fitMap }: Session): void {
+  follow({ garmentId, stage, showBodies, bodyIds, fitMap, besideSetId }: Session): void {
     const { document, character } = this.#source.editor;
     const garment = garmentId ? document.records.get(garmentId) : undefined;
     const setId = garment?.type === 'garment' ? garment.bodySetId : listGarments(document)[0]?.bodySetId;
@@ -50,6 +52,9 @@ export class BodiesOverlay {
     this.view.setJoints(character.skeleton.names);
     // In another body shape they are where they follow it to; they are edited in the plain one.
     this.view.setBodies(bodies, isStage ? bodyIds : [], shape.base === shape.shaped);
+    this.#beside.setJoints(character.skeleton.names);
+    const isBeside = isStage && besideSetId !== null && besideSetId !== setId;
+    this.#beside.setBodies(isBeside ? listFollowingBodies(document, besideSetId, shape) : [], []);
     this.#askContacts(isStage);
     this.#contacts.group.visible = isStage;
     const fit = this.#source.bodyFigures?.store.state.fit;
@@ -60,6 +65,7 @@ export class BodiesOverlay {
   /** @param nodes - World matrices of all nodes, [n, 16]. */
   update({ layout, floats }: PreviewFrame, nodes: Float32Array): void {
     this.view.update(nodes);
+    this.#beside.update(nodes);
     const { contacts } = layout;
     const rows = floats.subarray(contacts, contacts + 1 + CONTACT.length * MOST_CONTACTS);
     const ids = this.#source.preview.bodyIds as readonly RecordId[];
@@ -81,6 +87,7 @@ export class BodiesOverlay {
 
   dispose(): void {
     this.view.dispose();
+    this.#beside.dispose();
     this.#contacts.dispose();
   }
 

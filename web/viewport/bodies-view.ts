@@ -5,6 +5,7 @@ import {
   Group,
   LessEqualDepth,
   LineBasicMaterial,
+  LineDashedMaterial,
   LineSegments,
   Matrix4,
   Mesh,
@@ -75,6 +76,18 @@ function createLine(
 /** Rings of a body that is touched, in picture elements. */
 const THICK = 1.7;
 
+/** Dashes of the lines of another set beside this one, m. */
+const DASH = { dashSize: 0.014, gapSize: 0.01 } as const;
+
+function createDashed(place: Position): LineDashedMaterial {
+  const material = new LineDashedMaterial({ ...DASH, color: TEAL });
+  material.transparent = true;
+  material.opacity = RING_OPACITY[place];
+  material.depthWrite = false;
+  material.depthFunc = DEPTHS[place];
+  return material;
+}
+
 /** A handle goes to a joint that the pointer is no farther from than this, m. */
 const NEAR_JOINT = 0.05;
 
@@ -96,8 +109,10 @@ export class BodiesView {
     size: createHandleMaterial('size'),
     turn: createHandleMaterial('turn'),
   };
+  /** Another set, to look at beside this one: dashed lines alone. */
+  readonly #isBeside: boolean;
   readonly #fills = { open: createFill('open'), hidden: createFill('hidden') };
-  readonly #rings = {
+  readonly #rings: Record<Position, LineBasicMaterial> = {
     open: createLine(INK, RING_OPACITY, 'open'),
     hidden: createLine(INK, RING_OPACITY, 'hidden'),
   };
@@ -115,6 +130,15 @@ export class BodiesView {
   #hasHandles = true;
   #worldMatrices: Float32Array = new Float32Array(0);
   #nodeOfJoint: ReadonlyMap<string, number> = new Map();
+
+  constructor({ isBeside = false }: { isBeside?: boolean } = {}) {
+    this.#isBeside = isBeside;
+    if (!isBeside) return;
+    for (const place of ['open', 'hidden'] as const) {
+      this.#rings[place].dispose();
+      this.#rings[place] = createDashed(place);
+    }
+  }
 
   get selected(): BodyRecord | null {
     return (this.#selected && this.#items.get(this.#selected)?.record) || null;
@@ -248,7 +272,10 @@ export class BodiesView {
     const group = new Group();
     group.matrixAutoUpdate = false;
     if (this.#worldMatrices.length > 0) this.#follow(group, record);
-    group.add(hiddenFill, fill, hiddenRings, rings);
+    if (this.#isBeside) {
+      rings.computeLineDistances();
+      group.add(hiddenRings, rings);
+    } else group.add(hiddenFill, fill, hiddenRings, rings);
     this.group.add(group);
     this.#items.set(record.id, { record, group, fill, rings, hiddenRings, thick: null });
   }

@@ -41,7 +41,7 @@ export class BoundView {
   follow(): void {
     const { session } = this.#source;
     const { stage, hand, pick, drapedId, showTriangles } = session.state;
-    const isHere = stage === 'garment' && !drapedId;
+    const isHere = (stage === 'garment' && !drapedId) || (stage === 'bodies' && pick !== null);
     const wanted = isHere ? (hand?.bound ?? this.#findPicked(pick)) : null;
     if (wanted !== (this.#drawn?.bound ?? null)) this.#draw(wanted);
     this.#listen(isHere ? hand : null);

@@ -38,7 +38,8 @@ export class ToolBelt {
   }
 
   get tool(): PointerTool | null {
-    const { stage, hand, drapedId } = this.#source.session.state;
+    const { stage, hand, pick, drapedId } = this.#source.session.state;
+    if (stage === 'bodies' && pick) return this.#tools.pick;
     if (stage === 'garment') return this.#tools[drapedId ? 'fabric' : (hand?.kind ?? 'pick')];
     if (stage === 'reach') {
       const tab = this.#source.reach?.store.state.tab;

@@ -9,9 +9,7 @@ import {
   type PlacedShape,
   type SuggestionRequest,
 } from '../../core/suggest/index.ts';
-
-/** Told at most so often. */
-const PROGRESS_MS = 100;
+import { finishWork } from './finish-work.ts';
 
 type OnShare = (share: number) => unknown;
 
@@ -25,11 +23,11 @@ class BodiesLoop {
   }
 
   fit(part: { index: number; count: number }, onShare: OnShare): Candidate[] {
-    return finish(this.#suggestion!.fit(part), onShare);
+    return finishWork(this.#suggestion!.fit(part), onShare);
   }
 
   measure(bodies: readonly PlacedShape[], clip: number, onShare: OnShare): Demand {
-    return finish(
+    return finishWork(
       this.#suggestion!.measure(bodies, clip, () => performance.now()),
       onShare,
     );
@@ -44,19 +42,6 @@ class BodiesLoop {
   /** What is to be simulated after that; null at the end. */
   next(demands: readonly Demand[]): readonly PlacedShape[] | null {
     return this.#chooser!.take(demands) ? this.#chooser!.bodies : null;
-  }
-}
-
-/** Runs work to its end, and tells how far it is. */
-function finish<T>(work: Generator<number, T>, onShare: OnShare): T {
-  let toldAt = performance.now();
-  for (;;) {
-    const step = work.next();
-    if (step.done) return step.value;
-    const now = performance.now();
-    if (now - toldAt < PROGRESS_MS) continue;
-    toldAt = now;
-    onShare(step.value);
   }
 }
 

@@ -20,9 +20,7 @@ import {
 import type { Character } from '../../core/rig/index.ts';
 import { GarmentCache, type RunSetup, setUpRun } from '../../core/run/index.ts';
 import { type BodySkin, gatherBodySkin } from '../../core/suggest/index.ts';
-
-/** Told at most so often. */
-const PROGRESS_MS = 100;
+import { finishWork } from './finish-work.ts';
 
 type OnShare = (share: number) => unknown;
 
@@ -86,11 +84,11 @@ class BodyFiguresLoop {
         .map(({ id }) => id),
     );
     const work = measureUse(this.#setUp(), { wearers, clip, part, clock: () => performance.now() });
-    return finish(work, onShare);
+    return finishWork(work, onShare);
   }
 
   compare(request: { usedSetId: RecordId; triedSetId: RecordId; clip: number }, onShare: OnShare): SetOnClip {
-    return finish(
+    return finishWork(
       measureSetOnClip(this.#document!, this.#setUp(), request, () => performance.now()),
       onShare,
     );
@@ -106,19 +104,6 @@ class BodyFiguresLoop {
     const skin = gatherBodySkin(setup, [...setup.character.clips.keys()]);
     this.#skin = { setup, skin, reaches: new Map() };
     return this.#skin;
-  }
-}
-
-/** Runs work to its end, and tells how far it is. */
-function finish<T>(work: Generator<number, T>, onShare: OnShare): T {
-  let toldAt = performance.now();
-  for (;;) {
-    const step = work.next();
-    if (step.done) return step.value;
-    const now = performance.now();
-    if (now - toldAt < PROGRESS_MS) continue;
-    toldAt = now;
-    onShare(step.value);
   }
 }
 

@@ -7,12 +7,13 @@ import {
 } from '../../../../../core/document/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
+import { ToggleChip } from '../../../parts/ToggleChip.tsx';
 
 /** The set of a garment beside another one: what each leaves open and takes on the clip that plays. */
 export function CompareSets({ garment }: { garment: GarmentRecord }) {
   const { session, bodyFigures } = useWorkbench();
   const { document, character } = useDocument();
-  const clip = useStore(session, (state) => state.clip);
+  const { clip, besideSetId } = useStore(session, (state) => state);
   const { compared, task } = useStore(bodyFigures.store, (state) => state);
   const sets = listRecords(document, 'bodySet');
   const others = sets.filter(({ id }) => id !== garment.bodySetId);
@@ -39,7 +40,11 @@ export function CompareSets({ garment }: { garment: GarmentRecord }) {
           className="field min-w-0 flex-1"
           aria-label="Set to compare with"
           value={other.id}
-          onChange={(event) => setPicked(event.target.value as RecordId)}
+          onChange={(event) => {
+            const id = event.target.value as RecordId;
+            setPicked(id);
+            if (besideSetId !== null) session.set({ besideSetId: id });
+          }}
         >
           {others.map(({ id, name }) => (
             <option key={id} value={id}>
@@ -60,6 +65,14 @@ export function CompareSets({ garment }: { garment: GarmentRecord }) {
         >
           Compare
         </button>
+      </div>
+      <div className="mt-1.5">
+        <ToggleChip
+          label="Draw both"
+          hint={`Draws the bodies of ${other.name} beside these, with dashed lines`}
+          isOn={besideSetId === other.id}
+          onToggle={(isOn) => session.set({ besideSetId: isOn ? other.id : null })}
+        />
       </div>
       {shown && rows && (
         <table

@@ -14,6 +14,7 @@ import {
   type BodyRecord,
   fitToSkin,
   GROUP_COUNT,
+  listBodySections,
   type MirroredBody,
   mirrorBodies,
   type RecordId,
@@ -21,11 +22,13 @@ import {
 import { Pose } from '../../../../../core/rig/index.ts';
 import { copyBodies } from '../../../../state/body-clipboard.ts';
 import { createId } from '../../../../state/editor.ts';
+import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { Choice } from '../../../parts/Choice.tsx';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
 import { MirrorNames } from './MirrorNames.tsx';
+import { PickSkin } from './PickSkin.tsx';
 import { ShapeNumbers } from './ShapeNumbers.tsx';
 
 const GROUPS = Array.from({ length: GROUP_COUNT }, (_, i) => i + 1);
@@ -38,7 +41,8 @@ export interface SelectedBodiesProps {
 /** What is selected: one with all its numbers, or several with what they share. */
 export function SelectedBodies({ bodies }: SelectedBodiesProps) {
   const editor = useDocument();
-  const { session } = useWorkbench();
+  const workbench = useWorkbench();
+  const { session } = workbench;
   const [first] = bodies as [BodyRecord];
   const isOne = bodies.length === 1;
   const change = (label: string, edit: (body: BodyRecord) => BodyRecord, key?: string): void =>
@@ -68,6 +72,12 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
       if (!(error instanceof RangeError)) throw error;
       toast.error(error.message);
     }
+  };
+  const pick = useStore(session, (state) => state.pick);
+  const pickSkin = (): void => {
+    const [section] = listBodySections(editor.document, editor.character);
+    if (section === undefined) toast.error('The character has no skin beside its garments to pick from.');
+    else workbench.pickFaces(section, 'fit');
   };
   const remove = (): void => {
     editor.changeRecords(
@@ -195,6 +205,12 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
           <Trash2 size={14} />
         </button>
       </div>
+      {isOne && pick === null && (
+        <button type="button" className="mt-1.5 text-xs text-teal underline" onClick={pickSkin}>
+          Fit to skin that I pick
+        </button>
+      )}
+      {isOne && <PickSkin body={first} hullVertices={hullVertices} />}
       <MirrorNames bodies={bodies} />
     </div>
   );
