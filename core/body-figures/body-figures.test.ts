@@ -11,7 +11,8 @@ import { BodyContacts, type RunSetup, setUpRun, startRun } from '../run/index.ts
 import { gatherBodySkin } from '../suggest/index.ts';
 import { createScene } from '../trials/test-scene.ts';
 import { measureSetOnClip } from './compare-sets.ts';
-import { COVERED, FARTHEST, measureFitFigures, measureSetReach, type SetFit } from './fit-figures.ts';
+import { COVERED, FARTHEST } from './distances.ts';
+import { measureFitFigures, measureSetReach, type SetFit } from './fit-figures.ts';
 import { type BodyUse, measureUse } from './measure-use.ts';
 import { spreadToVertices } from './spread-to-vertices.ts';
 

@@ -1,6 +1,6 @@
 import { computeSurfaceDistance } from '../mesh/index.ts';
 import type { BodySkin } from '../suggest/index.ts';
-import { COVERED } from './fit-figures.ts';
+import { COVERED } from './distances.ts';
 
 /** Skin that no body covers, about its middle. */
 export interface SkinHole {

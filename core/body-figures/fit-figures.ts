@@ -8,14 +8,9 @@ import {
 import type { Character } from '../rig/index.ts';
 import type { GarmentSetup } from '../run/index.ts';
 import { type BodySkin, measureReach } from '../suggest/index.ts';
+import { COVERED, FARTHEST, OVERHUNG } from './distances.ts';
 import { findLargestHole, type SkinHole } from './find-hole.ts';
 
-/** Skin no farther outside of every body than this, m, is covered. */
-export const COVERED = 0.005;
-/** Skin deeper inside a body than this, m, is overhung: the body stands out of it by so much. */
-export const OVERHUNG = 0.012;
-/** Distances from bodies are told up to this, m. */
-export const FARTHEST = 0.05;
 /** Skin that garments touch more than this, see `measureReach`, is looked at. */
 const LEAST_REACH = 0.1;
 

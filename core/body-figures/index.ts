@@ -1,13 +1,11 @@
 export { measureSetOnClip, type SetOnClip } from './compare-sets.ts';
+export { COVERED, FARTHEST, OVERHUNG } from './distances.ts';
 export type { SkinHole } from './find-hole.ts';
 export {
   type BodyFit,
-  COVERED,
-  FARTHEST,
   type FitFigures,
   measureFitFigures,
   measureSetReach,
-  OVERHUNG,
   type PoseFit,
   type SetFit,
 } from './fit-figures.ts';

@@ -3,12 +3,14 @@ import type { CompiledGarment } from './compiled-garment.ts';
 import {
   dampEdges,
   findFaceContacts,
+  findInSubstep,
   findNearestTriangles,
   findRidgeContacts,
   findSelfFaces,
   findSelfPairs,
   holdTethers,
   holdWithinReach,
+  isFastBody,
   listShapes,
   predict,
   pull,
@@ -78,9 +80,11 @@ export class PlainSolver extends ClothSolver {
       });
     }
     const ridgeCounts: number[] = [];
+    const fast: boolean[] = [];
     if (hasSurfaces) {
       this.#measure('layers', () => {
         for (const surface of state.surfaces) {
+          fast.push(isFastBody(state, surface, pointCount, frame));
           findNearestTriangles(state, surface, pointCount, frame);
           updateNormals(surface.to, surface.triangles, surface.normals);
           ridgeCounts.push(findRidgeContacts(state, surface, pointCount, frame));
@@ -109,6 +113,7 @@ export class PlainSolver extends ClothSolver {
       if (hasSurfaces) {
         this.#measure('layers', () => {
           state.surfaces.forEach((surface, s) => {
+            if (fast[s]) findInSubstep(state, surface, pointCount, frame, substep);
             solveSurface(state, surface, pointCount, frame, share);
             solveRidges(state, surface, frame, share, ridgeCounts[s]!);
           });

@@ -20,6 +20,8 @@ export interface SurfaceTopology {
   triangles: Uint32Array;
   /** Mean edge length, m. */
   spacing: number;
+  /** It stands for a body: while it or the cloth is fast, it is looked for anew in every substep, so that nothing passes. */
+  isBody?: boolean;
 }
 
 /** Most bodies of each kind that one garment collides with at once. */
@@ -139,12 +141,16 @@ export interface SolverState {
 }
 
 export interface SurfaceState {
+  isBody: boolean;
   pointCount: number;
   triangleCount: number;
   spacing: number;
   /** [p, 4] at the start and end of the frame. */
   from: Float32Array;
   to: Float32Array;
+  /** The same of a substep of a body, [p, 4]; empty of others. */
+  subFrom: Float32Array;
+  subTo: Float32Array;
   /** At the end of the frame, [p, 4]. */
   normals: Float32Array;
   triangles: Uint32Array;
@@ -269,14 +275,17 @@ export function allocateState(
 export const NO_TETHER = 1e12;
 
 function allocateSurface(surface: SurfaceTopology, rowCount: number, arena: Arena): SurfaceState {
-  const { pointCount, triangles, spacing } = surface;
+  const { pointCount, triangles, spacing, isBody = false } = surface;
   const around = listTrianglesOfPoints(triangles, pointCount);
   return {
+    isBody,
     pointCount,
     triangleCount: triangles.length / 3,
     spacing,
     from: arena.floats(4 * pointCount),
     to: arena.floats(4 * pointCount),
+    subFrom: arena.floats(isBody ? 4 * pointCount : 0),
+    subTo: arena.floats(isBody ? 4 * pointCount : 0),
     normals: arena.floats(4 * pointCount),
     triangles: copyWords(arena, triangles),
     aroundStart: copyWords(arena, around.start),

@@ -35,6 +35,7 @@ export function createBodyMesh(section: Section): BodyMesh {
     pointCount,
     triangles,
     spacing: measureSpacing(rows.positions, triangles),
+    isBody: true,
   };
 }
 

@@ -9,4 +9,4 @@ export { findRidgeContacts, solveRidges } from './ridges.ts';
 export { findSelfPairs, solveSelf } from './self.ts';
 export { findSelfFaces, solveSelfFaces } from './self-faces.ts';
 export { dampEdges, solveStretch } from './stretch.ts';
-export { findNearestTriangles, solveSurface } from './surfaces.ts';
+export { findInSubstep, findNearestTriangles, isFastBody, solveSurface } from './surfaces.ts';

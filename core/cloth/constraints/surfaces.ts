@@ -72,6 +72,53 @@ export function findNearestTriangles(
 
 type Position = [number, number, number];
 
+/** A body is fast when it and the cloth together may come nearer in a frame by more than this share of its edges. */
+const FAST_SHARE = 0.5;
+
+/** Whether a body is to be looked for anew in every substep of this frame. */
+export function isFastBody(
+  { velocities: v, inverseMasses }: SolverState,
+  surface: SurfaceState,
+  pointCount: number,
+  frame: FrameNumbers,
+): boolean {
+  if (!surface.isBody) return false;
+  let most = 0;
+  for (let i = 0; i < pointCount; i++) {
+    if (inverseMasses[i] === 0) continue;
+    const o = 4 * i;
+    most = Math.max(most, v[o]! * v[o]! + v[o + 1]! * v[o + 1]! + v[o + 2]! * v[o + 2]!);
+  }
+  return measureFastest(surface) + frame.seconds * Math.sqrt(most) > FAST_SHARE * surface.spacing;
+}
+
+/** `findNearestTriangles` for one substep: with the surface as it moves in it, from where the points were at its start. */
+export function findInSubstep(
+  state: SolverState,
+  surface: SurfaceState,
+  pointCount: number,
+  frame: FrameNumbers,
+  substep: number,
+): void {
+  const { from, to, subFrom, subTo } = surface;
+  const { substeps } = frame;
+  const [first, last] = [substep / substeps, (substep + 1) / substeps];
+  for (let o = 0; o < from.length; o++) {
+    subFrom[o] = from[o]! + first * (to[o]! - from[o]!);
+    subTo[o] = from[o]! + last * (to[o]! - from[o]!);
+  }
+  const index = frame.index * substeps + substep;
+  const { predicted, velocities: v } = state;
+  const positions = predicted.map((value, o) => value - frame.h * v[o]!);
+  findNearestTriangles({ ...state, positions }, { ...surface, from: subFrom, to: subTo }, pointCount, {
+    ...frame,
+    seconds: frame.h,
+    index,
+  });
+  // They would count from the start of the frame.
+  surface.clearances.fill(0);
+}
+
 /** The point of a hashed surface that is nearest to a place within reach, the lowest of several; -1: none. */
 function findPointNear(
   { hashStart, hashList }: SolverState,
@@ -224,7 +271,8 @@ export function solveSurface(
       (h * v[o]! - displacementOf(0)) * nx +
       (h * v[o + 1]! - displacementOf(1)) * ny +
       (h * v[o + 2]! - displacementOf(2)) * nz;
-    const most = MOST_PUSH_SPEED * h + Math.max(0, -inertial);
+    // Between garments pushes are gentle; a body is where it is.
+    const most = surface.isBody ? depth : MOST_PUSH_SPEED * h + Math.max(0, -inertial);
     const push = Math.min(depth, most, Math.max(0, RECOVERY_SPEED * h - normalDisplacement));
     const tx = mx - normalDisplacement * nx;
     const ty = my - normalDisplacement * ny;

@@ -47,6 +47,8 @@ interface KernelState {
   faceBoxes: Float32Array;
   faceList: Uint32Array;
   longPairs: Uint32Array;
+  /** Where the points were at the start of a substep, when a body is fast. [R, 4] */
+  substepStarts: Float32Array;
   chainRows: Float32Array;
   block: Float32Array;
   times: Float32Array;
@@ -153,6 +155,7 @@ export class KernelSolver extends ClothSolver {
       for (const name of SURFACE_ADDRESSES) own.surfaces[o + Surface[name]] = surface[name].byteOffset;
       own.surfaces[o + Surface.pointCount] = surface.pointCount;
       own.surfaces[o + Surface.triangleCount] = surface.triangleCount;
+      own.surfaces[o + Surface.isBody] = surface.isBody ? 1 : 0;
       floats[o + Surface.spacing] = surface.spacing;
     });
   }
@@ -195,6 +198,7 @@ const OWN = [
   'faceBoxes',
   'faceList',
   'longPairs',
+  'substepStarts',
   'chainRows',
   'block',
   'times',
@@ -267,6 +271,8 @@ const ADDRESSES = [
 const SURFACE_ADDRESSES = [
   'from',
   'to',
+  'subFrom',
+  'subTo',
   'normals',
   'triangles',
   'aroundStart',
@@ -334,6 +340,7 @@ function allocateOwn(
     faceBoxes: arena.floats(16 * faceBlocks),
     faceList: arena.words(3 * faceBlocks),
     longPairs: arena.words(stretchRest.length),
+    substepStarts: arena.floats(4 * rowCount),
     chainRows: arena.floats((CHAIN_ROW_BYTES / 4) * MOST_CHAIN_ROWS),
     block: arena.floats(BLOCK_BYTES / 4),
     times: arena.floats(2 * Part.length),

@@ -12,7 +12,7 @@ import { findSelfPairs, solveSelf } from './self';
 import { findSelfFaces, solveSelfFaces } from './self-faces';
 import { at, count, now, number } from './simd';
 import { dampEdges, solveStretch } from './stretch';
-import { findNearestTriangles, solveSurface } from './surfaces';
+import { findInSubstep, findNearestTriangles, noteFastBody, solveSurface } from './surfaces';
 
 export { listLong };
 
@@ -72,7 +72,9 @@ export function advance(): void {
   if (hasSurfaces) {
     const surfaceCount = count(Slot.surfaceCount);
     for (let s = 0; s < surfaceCount; s++) {
-      findNearestTriangles(at(Slot.surfaces) + <usize>(s * Surface.length * 4));
+      const surface = at(Slot.surfaces) + <usize>(s * Surface.length * 4);
+      noteFastBody(surface);
+      findNearestTriangles(surface);
     }
     startSurfaces();
     for (let s = 0; s < surfaceCount; s++) {
@@ -113,6 +115,7 @@ export function advance(): void {
       const share: f32 = <f32>(substep + 1) / <f32>substeps;
       for (let s = 0; s < surfaceCount; s++) {
         const surface = at(Slot.surfaces) + <usize>(s * Surface.length * 4);
+        if (load<i32>(surface + Surface.isFast * 4)) findInSubstep(surface, substep);
         solveSurface(surface, share);
         solveRidges(surface, share);
       }

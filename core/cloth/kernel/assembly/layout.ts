@@ -95,6 +95,7 @@ export enum Slot {
   faceList,
   /** Pairs that a frame left too long. */
   longPairs,
+  substepStarts,
   /** Of the rows of one batch of chains: direction (by coordinate), what is left of coupling and right side. */
   chainRows,
   /** Work space of one block of points. */
@@ -146,6 +147,8 @@ export enum Slot {
 export enum Surface {
   from,
   to,
+  subFrom,
+  subTo,
   normals,
   triangles,
   aroundStart,
@@ -161,6 +164,9 @@ export enum Surface {
   triangleCount,
   ridgeCount,
   spacing,
+  isBody,
+  /** Whether it is looked for in every substep of this frame. */
+  isFast,
   length,
 }
 

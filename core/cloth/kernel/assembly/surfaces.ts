@@ -1,6 +1,6 @@
 import { closestB, closestC, closestSquared, footDisplacement, writeClosest } from './closest-point';
 import { MEETING_SLACK, MEETING_WAYS, MOST_PUSH_SPEED, RECOVERY_SPEED, SURFACE_DEPTH } from './constants';
-import { Slot, Surface } from './layout';
+import { HEADER, Slot, Surface } from './layout';
 import { listNear, prepareSearch } from './search';
 import { at, count, dot, number } from './simd';
 
@@ -10,6 +10,7 @@ const SEARCH_EDGES: f32 = 1.2;
 const CLEARANCE_SLACK: f32 = 0.002;
 const SEARCH_SPACINGS: f32 = 0.5;
 const SEARCH_EVERY = 8;
+const FAST_SHARE: f32 = 0.5;
 
 /** Smooth normal at the foot that `measureHeight` found. */
 let normal: v128 = f32x4.splat(0);
@@ -54,6 +55,68 @@ export function findNearestTriangles(surface: usize): void {
     const near = isSearched ? listNear(low, high, min<f32>(MOST_SEARCH, limit + beside), blocks) : 0;
     for (let i = first; i < last; i++) findTriangleOf(surface, i, isDue, near, beside, fastest);
   }
+}
+
+/** Notes whether a body is to be looked for anew in every substep of this frame. */
+export function noteFastBody(surface: usize): void {
+  store<i32>(surface + (Surface.isFast << 2), 0);
+  if (!load<i32>(surface + (Surface.isBody << 2))) return;
+  const pointCount = count(Slot.pointCount);
+  const v = at(Slot.velocities);
+  const masses = at(Slot.inverseMasses);
+  let most: f32 = 0;
+  for (let i = 0; i < pointCount; i++) {
+    if (load<f32>(masses + (<usize>i << 2)) == 0) continue;
+    const velocity = v128.load(v + (<usize>i << 4));
+    most = max<f32>(most, dot(velocity, velocity));
+  }
+  const way: f32 = measureFastest(surface) + number(Slot.seconds) * sqrt<f32>(most);
+  const isFast = way > FAST_SHARE * load<f32>(surface + (Surface.spacing << 2));
+  store<i32>(surface + (Surface.isFast << 2), isFast ? 1 : 0);
+}
+
+/**
+ * `findNearestTriangles` for one substep: with the surface as it moves in it in the place of the frame's, and points where they were at its
+ * start.
+ */
+export function findInSubstep(surface: usize, substep: i32): void {
+  const from = field(surface, Surface.from);
+  const to = field(surface, Surface.to);
+  const subFrom = field(surface, Surface.subFrom);
+  const subTo = field(surface, Surface.subTo);
+  const substeps = count(Slot.substeps);
+  const first = f32x4.splat(<f32>substep / <f32>substeps);
+  const last = f32x4.splat(<f32>(substep + 1) / <f32>substeps);
+  const bytes = field(surface, Surface.pointCount) << 4;
+  for (let o: usize = 0; o < bytes; o += 16) {
+    const a = v128.load(from + o);
+    const d = f32x4.sub(v128.load(to + o), a);
+    v128.store(subFrom + o, f32x4.add(a, f32x4.mul(first, d)));
+    v128.store(subTo + o, f32x4.add(a, f32x4.mul(last, d)));
+  }
+  const rows = <usize>count(Slot.pointCount) << 4;
+  const positions = at(Slot.positions);
+  const predicted = at(Slot.predicted);
+  const v = at(Slot.velocities);
+  const starts = at(Slot.substepStarts);
+  const h = f32x4.splat(number(Slot.h));
+  for (let o: usize = 0; o < rows; o += 16)
+    v128.store(starts + o, f32x4.sub(v128.load(predicted + o), f32x4.mul(h, v128.load(v + o))));
+  const seconds = number(Slot.seconds);
+  const index = count(Slot.index);
+  store<u32>(HEADER + (Slot.positions << 2), <u32>starts);
+  store<u32>(surface + (Surface.from << 2), <u32>subFrom);
+  store<u32>(surface + (Surface.to << 2), <u32>subTo);
+  store<f32>(HEADER + (Slot.seconds << 2), number(Slot.h));
+  store<i32>(HEADER + (Slot.index << 2), index * substeps + substep);
+  findNearestTriangles(surface);
+  store<u32>(HEADER + (Slot.positions << 2), <u32>positions);
+  store<u32>(surface + (Surface.from << 2), <u32>from);
+  store<u32>(surface + (Surface.to << 2), <u32>to);
+  store<f32>(HEADER + (Slot.seconds << 2), seconds);
+  store<i32>(HEADER + (Slot.index << 2), index);
+  // They would count from the start of the frame.
+  memory.fill(field(surface, Surface.clearances), 0, <usize>count(Slot.pointCount) << 2);
 }
 
 /** Centres of the triangles as they stand at the start of the frame. */
@@ -248,6 +311,7 @@ export function solveSurface(surface: usize, share: f32): void {
   const h = number(Slot.h);
   const perSubstep = f32x4.splat(<f32>1.0 / <f32>count(Slot.substeps));
   const beside: f32 = (margin + 0.5 * spacing) * (margin + 0.5 * spacing);
+  const isBody = load<i32>(surface + (Surface.isBody << 2)) != 0;
   for (let i = 0; i < pointCount; i++) {
     const t = load<u32>(nearest + (<usize>i << 2));
     if (t == NONE || load<f32>(masses + (<usize>i << 2)) == 0) continue;
@@ -273,7 +337,7 @@ export function solveSurface(surface: usize, share: f32): void {
     const n = normal;
     const normalDisplacement: f32 = dot(m, n);
     const inertial: f32 = dot(f32x4.sub(ballistic, displacement), n);
-    const most: f32 = <f32>MOST_PUSH_SPEED * h + max<f32>(0, -inertial);
+    const most: f32 = isBody ? depth : <f32>MOST_PUSH_SPEED * h + max<f32>(0, -inertial);
     const push: f32 = min<f32>(min<f32>(depth, most), max<f32>(0, <f32>RECOVERY_SPEED * h - normalDisplacement));
     const s = f32x4.sub(m, f32x4.mul(n, f32x4.splat(normalDisplacement)));
     const slide: f32 = sqrt<f32>(dot(s, s));
