@@ -74,7 +74,7 @@ function createLine(
 }
 
 /** Rings of a body that is touched, in picture elements. */
-const THICK = 1.7;
+const THICK = 1.6;
 
 /** Dashes of the lines of another set beside this one, m. */
 const DASH = { dashSize: 0.014, gapSize: 0.01 } as const;
@@ -123,6 +123,7 @@ export class BodiesView {
   readonly #thickRings = new LineMaterial({
     color: INK,
     linewidth: THICK,
+    opacity: RING_OPACITY.open,
     transparent: true,
     depthWrite: false,
   });

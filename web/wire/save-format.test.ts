@@ -4,7 +4,8 @@ import type { AuthoredRecord } from '../../core/document/index.ts';
 import { saveHeaderSchema } from './characters.ts';
 import { decodeSave, encodeSave, type RecordSave } from './save-format.ts';
 
-const bodySet = (name: string): AuthoredRecord => ({ type: 'bodySet', id: 'set', name, follows: 'skin' }) as AuthoredRecord;
+const bodySet = (name: string): AuthoredRecord =>
+  ({ type: 'bodySet', id: 'set', name, follows: 'skin' }) as AuthoredRecord;
 
 const change = fc.record({
   id: fc.string({ minLength: 1, maxLength: 20 }),
