@@ -99,8 +99,8 @@ describe('bodies and their figures', function () {
   it('change the running cloth within two frames of a change', async () => {
     await page.keyboard.press(' ');
     await page.waitForTimeout(1500);
-    const measure = (): Promise<number> =>
-      inspect(page, ({ workbench }) => {
+    const measure = async (): Promise<number> =>
+      await inspect(page, ({ workbench }) => {
         const { editor, preview } = workbench;
         const arm = [...editor.document.records.values()].find(
           (record) => record.type === 'body' && record.name === 'arm_l',

@@ -105,6 +105,17 @@ const TAKES: Readonly<Record<string, Take>> = {
     await page.getByText('forearm_l').first().click();
     await measured(page);
   },
+  'body-figures': async (page) => {
+    await open(page, 'Ferry pilot', '5');
+    await choose(page, 'Poncho');
+    await measured(page);
+    await page.getByRole('button', { name: 'Measure touches, depth and cost' }).click();
+    await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 120_000 });
+    await page.getByRole('button', { name: 'Heat map' }).click();
+    await page.getByRole('button', { name: 'Saves mm' }).click();
+    await page.getByRole('button', { name: 'Saves mm' }).click();
+    await page.waitForTimeout(1500);
+  },
   fabric: async (page) => {
     await open(page, 'Ferry pilot', '6');
     await choose(page, 'Poncho');

@@ -91,7 +91,7 @@ export function SetRow({ garment }: SetRowProps) {
           className="min-w-0 flex-1 truncate text-right"
           title={`Used by ${wearers.map(({ name }) => name).join(', ')}`}
         >
-          used by {wearers.length === 1 ? wearers[0]!.name : `${wearers.length} garments`}
+          {wearers.length === 1 ? `used by ${wearers[0]!.name}` : `${wearers.length} garments`}
         </span>
       </div>
     </div>
