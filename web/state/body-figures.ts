@@ -174,11 +174,8 @@ export class BodyFigures {
   }
 
   #follow(diff: DocumentDiff): void {
-    const { records } = this.#editor.document;
-    const types = [...diff.records.keys()].map((id) => records.get(id)?.type);
-    const isBodies =
-      diff.arrays.size === 0 &&
-      types.every((type) => type === undefined || type === 'body' || type === 'bodySet');
+    const types = [...diff.records.values()].flatMap((pair) => pair.flatMap((record) => record?.type ?? []));
+    const isBodies = diff.arrays.size === 0 && types.every((type) => type === 'body' || type === 'bodySet');
     if (isBodies) this.#waiting.push(diff);
     else this.#known = null;
     const { use, compared } = this.store.state;
