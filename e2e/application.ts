@@ -88,6 +88,14 @@ export async function openDemo(page: Page): Promise<void> {
   await page.waitForSelector('[data-preview=moving]');
 }
 
+/** The application with the demo character open in a browser. */
+export async function openDemoStage(): Promise<{ stage: Stage; page: Page & { faults: string[] } }> {
+  const stage = await openStage();
+  const page = await openPage(stage);
+  await openDemo(page);
+  return { stage, page };
+}
+
 /** Waits for the newest trial to end. @returns The deepest penetration of the reel, mm. */
 export async function readPenetration(page: Page): Promise<number> {
   await page.waitForTimeout(250);

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { inspect, openDemo, openPage, openStage, type Stage } from './application.ts';
+import { inspect, openDemoStage, type Stage } from './application.ts';
 
 /** Coverage and overhang of the set that is looked at, as the panel knows them, once they are of the bodies of now. */
 async function readFit(page: Page): Promise<{ coverage: number; overhang: number }> {
@@ -28,9 +28,7 @@ describe('bodies and their figures', function () {
   let stage: Stage;
   let page: Page & { faults: string[] };
   before(async () => {
-    stage = await openStage();
-    page = await openPage(stage);
-    await openDemo(page);
+    ({ stage, page } = await openDemoStage());
     await page.keyboard.press('5');
   });
   after(async () => {

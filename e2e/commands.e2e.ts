@@ -1,15 +1,13 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { inspect, openDemo, openPage, openStage, type Stage } from './application.ts';
+import { inspect, openDemoStage, type Stage } from './application.ts';
 
 describe('commands', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
 
   before(async () => {
-    stage = await openStage();
-    page = await openPage(stage);
-    await openDemo(page);
+    ({ stage, page } = await openDemoStage());
   });
 
   after(() => stage?.close());

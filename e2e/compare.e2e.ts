@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { openDemo, openPage, openStage, type Stage } from './application.ts';
+import { openDemoStage, type Stage } from './application.ts';
 
 interface CompareWindow {
   comparison: import('../web/state/comparison.ts').Comparison;
@@ -12,9 +12,7 @@ describe('the compare page', function () {
   let page: Page & { faults: string[] };
 
   before(async () => {
-    stage = await openStage();
-    page = await openPage(stage);
-    await openDemo(page);
+    ({ stage, page } = await openDemoStage());
     await page.keyboard.press('6');
     await page.getByRole('link', { name: 'Compare' }).click();
     await page.waitForURL(/compare$/);

@@ -12,7 +12,7 @@ import {
 import { unpackCharacter } from '../core/rig/index.ts';
 import { createRun } from '../core/run/index.ts';
 import { getGltfIo, readCharacter, writeCharacter, writeShipment } from '../formats/index.ts';
-import { inspect, openDemo, openPage, openStage, type Stage, waitUntilSaved } from './application.ts';
+import { inspect, openDemoStage, type Stage, waitUntilSaved } from './application.ts';
 import { measureSlowness } from './machine-speed.ts';
 import { measureStolen } from './stolen-time.ts';
 
@@ -25,9 +25,7 @@ describe('the fabric stage', function () {
   let page: Page & { faults: string[] };
 
   before(async () => {
-    stage = await openStage();
-    page = await openPage(stage);
-    await openDemo(page);
+    ({ stage, page } = await openDemoStage());
     await page.keyboard.press('6');
     await page.getByRole('heading', { name: 'Fabric' }).waitFor();
   });

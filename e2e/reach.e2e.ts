@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect } from 'chai';
 import { decode, encode } from 'fast-png';
 import type { Download, Locator, Page } from 'playwright-core';
-import { inspect, openDemo, openPage, openStage, type Stage, waitUntilSaved } from './application.ts';
+import { inspect, openDemoStage, type Stage, waitUntilSaved } from './application.ts';
 import { measureSlowness } from './machine-speed.ts';
 
 /** Hosts that slow their guests down more are not excused. */
@@ -15,9 +15,7 @@ describe('reach', function () {
   let page: Page & { faults: string[] };
 
   before(async () => {
-    stage = await openStage();
-    page = await openPage(stage);
-    await openDemo(page);
+    ({ stage, page } = await openDemoStage());
     await page.getByRole('radio', { name: 'bind pose' }).click();
     await page.waitForTimeout(800);
   });

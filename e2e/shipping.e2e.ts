@@ -2,15 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { getGltfIo, readCharacter } from '../formats/index.ts';
 import { createStrip } from '../formats/test-gltf.ts';
-import {
-  inspect,
-  openDemo,
-  openPage,
-  openStage,
-  type Stage,
-  sendSave,
-  waitUntilSaved,
-} from './application.ts';
+import { inspect, openDemoStage, type Stage, sendSave, waitUntilSaved } from './application.ts';
 
 /** What leaves the house is what was on the screen, whatever the network and other windows do meanwhile. */
 describe('shipping what is on the screen', () => {
@@ -20,9 +12,7 @@ describe('shipping what is on the screen', () => {
 
   before(async () => {
     await getGltfIo();
-    stage = await openStage();
-    page = await openPage(stage);
-    await openDemo(page);
+    ({ stage, page } = await openDemoStage());
     id = await inspect(page, ({ workbench }) => workbench.info.id);
   });
 

@@ -1,19 +1,20 @@
 import { parseArgs } from 'node:util';
 import {
   type BodyUse,
+  joinUses,
   measureFitFigures,
   measureSetReach,
   measureUse,
   type PoseFit,
 } from '../../core/body-figures/index.ts';
-import { listBodies, listGarments, type RecordId } from '../../core/document/index.ts';
+import { listBodies, listGarments } from '../../core/document/index.ts';
 import { setUpRun } from '../../core/run/index.ts';
 import { gatherBodySkin } from '../../core/suggest/index.ts';
 import type { Command } from '../command.ts';
 import { findClips } from '../find-clips.ts';
 import { finish } from '../finish.ts';
 import { toPrintableName } from '../printable.ts';
-import { readSource } from '../read-source.ts';
+import { readDressed } from '../read-dressed.ts';
 import { UsageError } from '../usage-error.ts';
 
 const USAGE = `Usage: ./cobweb bodies FILE.glb [--clips NAME,NAME] [--use] [--json]
@@ -38,10 +39,7 @@ export const command: Command = {
     });
     const [file] = positionals;
     if (!file) throw new UsageError('name a .glb with garments. See ./cobweb bodies --help.');
-    const { character, authored } = await readSource(file);
-    const garment = authored && listGarments(authored)[0];
-    if (!authored || !garment)
-      throw new UsageError(`${file} has no garments: ship it from the workbench first.`);
+    const { character, authored, garment } = await readDressed(file);
     const { bodySetId } = garment;
     const clips = character.clips.length > 0 ? findClips(character, values.clips) : [];
     const setup = setUpRun(authored, character);
@@ -57,15 +55,16 @@ export const command: Command = {
         .filter((one) => one.bodySetId === bodySetId)
         .map(({ id }) => id),
     );
-    const uses = values.use
+    const measured = values.use
       ? clips.map((clip) => finish(measureUse(setup, { wearers, clip, clock: () => performance.now() })))
       : [];
+    const uses = joinUses(measured);
     const records = new Map(listBodies(authored, bodySetId).map((body) => [body.id, body]));
     const rows = bodies.map(({ id, fit }) => ({
       name: records.get(id)!.name,
       joint: records.get(id)!.jointName,
       ...fit,
-      ...(values.use && { use: joinUse(uses, id) }),
+      ...(values.use && { use: uses.get(id) }),
     }));
     if (values.json) console.log(JSON.stringify({ bind, clips: played, bodies: rows }, null, 2));
     else {
@@ -77,19 +76,6 @@ export const command: Command = {
     return 0;
   },
 };
-
-/** A body over several clips: touched and cost on the mean, what is saved where it is most. */
-function joinUse(uses: readonly BodyUse[][], id: RecordId): Omit<BodyUse, 'id' | 'vertices'> {
-  const own = uses.flatMap((clip) => clip.filter((use) => use.id === id));
-  const mean = (key: 'touched' | 'cost'): number =>
-    own.reduce((sum, use) => sum + use[key], 0) / Math.max(1, own.length);
-  return {
-    touched: mean('touched'),
-    savedDepth: Math.max(0, ...own.map(({ savedDepth }) => savedDepth)),
-    savedArea: Math.max(0, ...own.map(({ savedArea }) => savedArea)),
-    cost: mean('cost'),
-  };
-}
 
 function tellFit({ coverage, overhang, hole }: PoseFit): string {
   if (Number.isNaN(coverage)) return 'no cloth comes near the skin';
@@ -103,7 +89,7 @@ function tellOwn({ area, coverage, overhang }: Omit<PoseFit, 'hole'>): string {
     : 'no skin is nearest to it';
 }
 
-function tellUse({ touched, savedDepth, cost }: Omit<BodyUse, 'id' | 'vertices'>): string {
+function tellUse({ touched, savedDepth, cost }: BodyUse): string {
   return touched === 0
     ? 'never touched'
     : `touched in ${(100 * touched).toFixed(0)} % of the frames, saves ${(1e3 * savedDepth).toFixed(1)} mm, ${(1e3 * cost).toFixed(0)} µs`;

@@ -3,7 +3,6 @@ import {
   type AuthoredDocument,
   type BodySetRecord,
   listBodies,
-  listGarments,
   type RecordId,
   writeBodySet,
 } from '../../core/document/index.ts';
@@ -13,7 +12,7 @@ import type { Command } from '../command.ts';
 import { findClips } from '../find-clips.ts';
 import { finish } from '../finish.ts';
 import { toPrintableName } from '../printable.ts';
-import { readSource } from '../read-source.ts';
+import { readDressed } from '../read-dressed.ts';
 import { UsageError } from '../usage-error.ts';
 import { writeOutput } from '../write-output.ts';
 
@@ -53,10 +52,7 @@ export const command: Command = {
     });
     const [file] = positionals;
     if (!file) throw new UsageError('name a .glb with garments. See ./cobweb suggest --help.');
-    const { character, authored } = await readSource(file);
-    const garment = authored && listGarments(authored)[0];
-    if (!authored || !garment)
-      throw new UsageError(`${file} has no garments: ship it from the workbench first.`);
+    const { character, authored, garment } = await readDressed(file);
     const limits = {
       penetration: readNumber(values, 'penetration', 0, 0, 1000) / 1000,
       showThrough: readNumber(values, 'show-through', 0, 0, 1e6) / 1e4,

@@ -1,4 +1,4 @@
-import { invertAffine, rotate, transformPoint, type Vector3 } from '../math/index.ts';
+import { invertAffine, meanScale, rotate, transformPoint, type Vector3 } from '../math/index.ts';
 import { packBodies } from './body-shape.ts';
 import { type CollisionShape, isRound } from './collision-shape.ts';
 import { computeHullPlanes } from './hull-planes.ts';
@@ -32,6 +32,8 @@ export interface PosedCollision {
   /** Low corner, 0, high corner, 0 of each hull. [k, 8] */
   boxes: Float32Array;
   sizes: Float32Array;
+  /** What its planes stand beyond the corners of each hull, m. [k] */
+  margins: Float32Array;
   /** World matrix of the joint of each hull, [k, 16]. */
   frames: Float64Array;
 }
@@ -117,6 +119,7 @@ export function createPosedCollision({ capsuleRows, hulls }: PackedCollision): P
     starts,
     boxes: new Float32Array(8 * hulls.length),
     sizes: Float32Array.from(hulls, (hull) => hull.size),
+    margins: Float32Array.from(hulls, (hull) => hull.margin),
     frames: new Float64Array(16 * hulls.length),
   };
 }
@@ -149,6 +152,7 @@ export function poseCollision(
       transformPoint(position, 0, worldMatrices, m, nx! * d!, ny! * d!, nz! * d!);
       out.planes.set([...n, n[0]! * position[0]! + n[1]! * position[1]! + n[2]! * position[2]!], o);
     });
+    out.margins[h] = hull.margin * meanScale(worldMatrices, m);
     writeBox(hull, worldMatrices, m, out.boxes, 8 * h);
   });
 }

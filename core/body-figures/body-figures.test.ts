@@ -13,6 +13,7 @@ import { createScene } from '../trials/test-scene.ts';
 import { measureSetOnClip } from './compare-sets.ts';
 import { COVERED, FARTHEST } from './distances.ts';
 import { measureFitFigures, measureSetReach, type SetFit } from './fit-figures.ts';
+import { joinUses } from './join-uses.ts';
 import { type BodyUse, measureUse } from './measure-use.ts';
 import { spreadToVertices } from './spread-to-vertices.ts';
 
@@ -116,6 +117,22 @@ describe('how bodies fit the skin', () => {
     expect(bind.hole!.width).closeTo(2 * RADIUS, 0.03);
   });
 
+  it('says nothing of skin that no cloth can touch', () => {
+    const { document, setup, bodySetId } = dress({ whole: sphere(RADIUS) });
+    const skin = gatherBodySkin(setup, []);
+    const reach = new Float32Array(skin.areas.length);
+    const { bind, clips, bodies, joints } = measureFitFigures(document, {
+      bodySetId,
+      skin,
+      base: setup.base,
+      reach,
+    });
+    expect(bind).deep.equal({ area: 0, coverage: Number.NaN, overhang: 0, hole: null });
+    expect(clips).equal(null);
+    expect(bodies[0]!.fit.bind.area).equal(0);
+    expect(joints).deep.equal([]);
+  });
+
   it('gives every vertex that is drawn the value of its point', () => {
     const { values, skin } = measureFit({ half: sphere(0.11, [0.05, 0, 0]) });
     const { character, bodySections } = dress({}).setup;
@@ -131,6 +148,29 @@ describe('how bodies fit the skin', () => {
       expect(value).closeTo(Math.min(FARTHEST, wanted), 1e-5);
     });
     expect(compared).above(250);
+  });
+});
+
+describe('what a body does over several clips', () => {
+  it('is the mean of touches and cost, and the most of what it saves', () => {
+    const use = (id: string, touched: number, savedDepth: number): BodyUse => ({
+      id: id as RecordId,
+      touched,
+      vertices: 10 * touched,
+      savedDepth,
+      savedArea: savedDepth / 10,
+      cost: touched,
+    });
+    const joined = joinUses([
+      [use('a', 0.2, 0.01), use('b', 0, 0)],
+      [use('a', 0.6, 0.002), use('b', 0, 0)],
+    ]);
+    const a = joined.get('a' as RecordId)!;
+    expect(a.touched).closeTo(0.4, 1e-12);
+    expect(a.cost).closeTo(0.4, 1e-12);
+    expect(a).include({ vertices: 6, savedDepth: 0.01, savedArea: 0.001 });
+    expect(joined.get('b' as RecordId)).include({ vertices: 0, touched: 0 });
+    expect(joinUses([]).size).equal(0);
   });
 });
 

@@ -9,5 +9,6 @@ export {
   type PoseFit,
   type SetFit,
 } from './fit-figures.ts';
+export { joinUses } from './join-uses.ts';
 export { type BodyUse, measureUse, type UseRequest } from './measure-use.ts';
 export { spreadToVertices } from './spread-to-vertices.ts';

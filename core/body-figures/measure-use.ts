@@ -14,7 +14,7 @@ export interface BodyUse {
   vertices: number;
   /** How much deeper cloth and skin pass through each other near it without it, m; 0 of what is never touched. */
   savedDepth: number;
-  /** Area that shows through without it and not with it, on the mean of the frames, m². */
+  /** Area near it at which cloth and skin pass through each other without it and not with it, on the mean of the frames, m². */
   savedArea: number;
   /** Milliseconds of a frame that it takes here. */
   cost: number;
@@ -29,6 +29,8 @@ export interface UseRequest {
   part?: { index: number; count: number };
 }
 
+/** Share of the progress that looking for contacts takes. */
+const CONTACTS_SHARE = 0.1;
 /** Every so many frames depths are measured. */
 const MEASURE_EVERY = 6;
 /** Skin so near to a body in bind pose, m, is what it keeps cloth from. */
@@ -40,7 +42,7 @@ const QUICK = 0.25;
 interface Play {
   run: CharacterRun;
   measure: TrialMeasure;
-  /** Deepest fault at each point of the skin, m, and what shows through there on the mean, m². [n] each */
+  /** Deepest fault at each point of the skin, m, and the area of faults there on the mean, m². [n] each */
   depths: Float32Array;
   areas: Float32Array;
   times: number[];
@@ -104,7 +106,7 @@ function* followContacts(
   const run = startRun(setup);
   const contacts = new BodyContacts();
   const touches: Touches = { frames: 0, of: new Map() };
-  for (const share of playThrough([run], clip, () => {
+  const onFrame = (): void => {
     const now = new Set<RecordId>();
     touches.frames++;
     contacts.visit(run, ({ garment, point, body }) => {
@@ -115,8 +117,8 @@ function* followContacts(
       touches.of.get(id)!.points.add(`${garment.setup.id} ${point}`);
     });
     for (const id of now) touches.of.get(id)!.frames++;
-  }))
-    yield 0.1 * share;
+  };
+  for (const share of playThrough([run], clip, { onFrame })) yield CONTACTS_SHARE * share;
   return touches;
 }
 
@@ -177,7 +179,8 @@ function* playAll(plays: readonly Play[], clip: number): Generator<number, void>
   const onStart = (): void => {
     for (const run of runs) run.takeTimes();
   };
-  for (const share of playThrough(runs, clip, onFrame, onSettled, onStart)) yield 0.1 + 0.9 * share;
+  const hooks = { onFrame, onSettled, onStart };
+  for (const share of playThrough(runs, clip, hooks)) yield CONTACTS_SHARE + (1 - CONTACTS_SHARE) * share;
   for (const { areas } of plays)
     for (let p = 0; p < areas.length; p++) areas[p] = areas[p]! / Math.max(1, measured);
 }

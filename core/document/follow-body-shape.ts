@@ -1,5 +1,5 @@
 import { type BodyShape, moveWithSkin } from '../bodies/index.ts';
-import { invertAffine, transformPoint } from '../math/index.ts';
+import { concatenate, invertAffine, transformPoint } from '../math/index.ts';
 import { bindSection, type Character, Pose } from '../rig/index.ts';
 import { listBodySections } from './body-sections.ts';
 import type { AuthoredDocument } from './document.ts';
@@ -60,23 +60,13 @@ function findMove(
   if (known !== undefined) return known;
   const sections = listBodySections(document, base);
   const [before, after] = [base, shaped].map((character) =>
-    join(sections.map((index) => bindSection(character, index))),
+    concatenate(sections.map((index) => bindSection(character, index))),
   );
   const isSame = before!.every((value, i) => value === after![i]);
   const move = isSame ? null : { before: before!, after: after! };
   if (!moves.has(base)) moves.set(base, new WeakMap());
   moves.get(base)!.set(shaped, move);
   return move;
-}
-
-function join(parts: readonly Float32Array[]): Float32Array {
-  const joined = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0));
-  let fill = 0;
-  for (const part of parts) {
-    joined.set(part, fill);
-    fill += part.length;
-  }
-  return joined;
 }
 
 function carry(positions: Float32Array, matrix: Float64Array): Float32Array {

@@ -1,6 +1,7 @@
 export { assert, checkLength } from './assert.ts';
 export { type Bounds, boundPlaces, measureDiagonal } from './bound-places.ts';
 export { writeClosestWeights } from './closest-weights.ts';
+export { concatenate } from './concatenate.ts';
 export { DisjointSets } from './disjoint-sets.ts';
 export {
   composeMatrix,
@@ -28,6 +29,7 @@ export {
 export { solveConjugate } from './solve-conjugate.ts';
 export { solveDense } from './solve-dense.ts';
 export { type ClosestPoint, type RayHit, SpatialIndex } from './spatial-index.ts';
+export { squaredToTriangle } from './triangle-distance.ts';
 export { arcCosine, cosine, sine } from './trigonometry.ts';
 export {
   addScaled,

@@ -1,3 +1,4 @@
+import { concatenate } from '../math/index.ts';
 import { type CheckedMesh, sampleField } from '../mesh/index.ts';
 
 /**
@@ -33,14 +34,7 @@ export function createVertexEdits(
 
 /** As one row of numbers: counts of points and faces, width; places, faces, which are set, values. */
 export function packVertexEdits({ width, positions, faces, isSet, values }: VertexEdits): Float32Array {
-  const parts = [[isSet.length, faces.length / 3, width], positions, faces, isSet, values];
-  const packed = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    packed.set(part, at);
-    at += part.length;
-  }
-  return packed;
+  return concatenate([[isSet.length, faces.length / 3, width], positions, faces, isSet, values]);
 }
 
 /** @returns null when the numbers are not those of handwork. */

@@ -59,13 +59,11 @@ export function* measureDemand(
     demand.mostShowThrough = Math.max(demand.mostShowThrough, showThrough);
     demand.penetration = Math.max(demand.penetration, penetration);
   };
-  yield* playThrough(
-    [run],
-    clip,
+  yield* playThrough([run], clip, {
     onFrame,
-    () => measure.noteCovers(),
-    () => run.takeTimes(),
-  );
+    onSettled: () => measure.noteCovers(),
+    onStart: () => run.takeTimes(),
+  });
   const count = Math.max(1, measured);
   for (let p = 0; p < weights.length; p++) weights[p] = weights[p]! / count;
   costs.sort((p, q) => p - q);

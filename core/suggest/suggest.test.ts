@@ -274,6 +274,23 @@ describe('the choice of bodies', () => {
     expect(chooser.tried.map(({ bodies }) => bodies.length)).deep.equal([0, 1]);
   });
 
+  it('goes for the deepest place when it is deep, though more is open elsewhere', () => {
+    const upper = skin.joints.indexOf(1);
+    const at = (depth: number): Demand => ({ ...demand([0.0008, 0]), deepest: { point: upper, depth } });
+    for (const [depth, node] of [
+      [0.02, 1],
+      [0.003, 0],
+    ] as const) {
+      const chooser = choose();
+      chooser.take([at(depth)]);
+      expect(chooser.bodies[0]!.node, `${depth}`).equal(node);
+    }
+    // What is asked for says what is deep.
+    const chooser = choose({ penetration: 0.03 });
+    chooser.take([at(0.02)]);
+    expect(chooser.bodies[0]!.node).equal(0);
+  });
+
   it('ends when the limits hold on every clip', () => {
     const chooser = choose({ penetration: 0.003, showThrough: 0.001 });
     expect(chooser.take([demand([0.0005, 0], 0.002), demand([0.01, 0], 0.002)])).equal(true);

@@ -14,6 +14,7 @@ import {
   type AuthoredRecord,
   type BaseRecord,
   BODY_DEFAULTS,
+  BODY_FOLLOWS,
   BODY_SET_DEFAULTS,
   createDocument,
   type FabricRecord,
@@ -80,7 +81,18 @@ export function readShipment(
   });
   const setIds = raw.bodySets.map((set, s) => {
     const bodySetId = `set-${s}` as RecordId;
-    add.set(bodySetId, { type: 'bodySet', id: bodySetId, name: String(set.name), ...BODY_SET_DEFAULTS });
+    // Before 1.8 nothing was said of it.
+    const { follows = BODY_SET_DEFAULTS.follows } = set as Partial<typeof set>;
+    if (!BODY_FOLLOWS.includes(follows)) {
+      throw new IntakeError(
+        'bad-reference',
+        file,
+        `${CLOTH_EXTENSION}, set "${set.name}"`,
+        `Bodies do "${follows}" when the body shape is another, which this build does not know.`,
+        'Ship the file again.',
+      );
+    }
+    add.set(bodySetId, { type: 'bodySet', id: bodySetId, name: String(set.name), follows });
     set.bodies.forEach((body, i) => {
       const id = `body-${s}-${String(i).padStart(4, '0')}` as RecordId;
       const { node, ...read } = readBody(

@@ -7,6 +7,7 @@ import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
 import { type BodyShape, isRound, isRoundBody } from '../../core/bodies/index.ts';
 import {
   type AuthoredDocument,
+  BODY_FOLLOWS,
   createDocument,
   createGarment,
   type FabricRecord,
@@ -249,6 +250,17 @@ describe('shipments', () => {
     expect(await revisionOf()).equal(undefined);
   });
 
+  it('say what bodies do when the body shape is another', async () => {
+    const source = await readBytes(createStrip().toGlb());
+    for (const follows of BODY_FOLLOWS) {
+      const document = author(source);
+      const set = listRecords(document, 'bodySet')[0]!;
+      document.records.set(set.id, { ...set, follows });
+      const back = await readBytes(await writeShipment(source, document));
+      expect(listRecords(back.authored!, 'bodySet').map((read) => read.follows)).deep.equal([follows]);
+    }
+  });
+
   describe('of every version that was ever written', () => {
     const EXAMPLES = join(import.meta.dirname, 'examples');
     const files = readdirSync(EXAMPLES).sort();
@@ -413,6 +425,11 @@ describe('shipments', () => {
         Object.assign(cloth.bodySets[0]!.bodies.find(isRoundBody)!, { radiusA: Number.NaN });
       }),
     ).match(/body \d+/);
+    expect(
+      await refuse((cloth) => {
+        cloth.bodySets[0]!.follows = 'the moon' as never;
+      }),
+    ).contain('"the moon"');
     expect(
       await refuse((cloth) => {
         cloth.fabrics = 'none' as never;

@@ -2,6 +2,8 @@ import type { Accessor, Document, Node } from '@gltf-transform/core';
 import { getShapeDefinition, growShape, listHullTriangles, scaleShape } from '../../core/bodies/index.ts';
 import {
   type AuthoredDocument,
+  BODY_SET_DEFAULTS,
+  type BodyFollows,
   type FabricRecord,
   findChannel,
   type GarmentRecord,
@@ -94,8 +96,9 @@ export async function writeShipment(
         };
       }),
       fabrics: fabrics.map(({ name, settings }) => ({ name, ...settings })),
-      bodySets: bodySets.map(({ name, bodies }) => ({
+      bodySets: bodySets.map(({ name, follows, bodies }) => ({
         name,
+        follows,
         bodies: bodies.map(({ node, body }) => ({ node: indexOf(node), ...body }) as ShippedBody),
       })),
       scene: {
@@ -186,6 +189,7 @@ function writeMaps(
 interface WrittenSet {
   id: RecordId;
   name: string;
+  follows: BodyFollows;
   bodies: { node: Node; body: Omit<ShippedBody, 'node'> }[];
 }
 
@@ -231,7 +235,8 @@ function writeBodies(
       });
       return { node, body: { ...shape, name: body.name, margin, group: body.group } };
     });
-    return { id, name: record?.type === 'bodySet' ? record.name : 'bodies', bodies };
+    const { name, follows } = record?.type === 'bodySet' ? record : { name: 'bodies', ...BODY_SET_DEFAULTS };
+    return { id, name, follows, bodies };
   });
   if (shapes.length > 0) addExtension(document, ShapesWriter, { root: () => ({ shapes }) });
   if (colliders.size > 0) {

@@ -2,7 +2,8 @@ import { proxy, type Remote } from 'comlink';
 import type { BodyUse, SetOnClip } from '../../core/body-figures/index.ts';
 import { type DocumentDiff, type RecordId, toPatch, toWholePatch } from '../../core/document/index.ts';
 import type { Character } from '../../core/rig/index.ts';
-import type { BodyFiguresApi, ShownFit } from '../workers/body-figures.worker.ts';
+import type { BodyFiguresLoop, ShownFit } from '../workers/body-figures-loop.ts';
+import { countCores } from './count-cores.ts';
 import { DiffQueue } from './diff-queue.ts';
 import type { Editor } from './editor.ts';
 import { Store } from './store.ts';
@@ -29,11 +30,14 @@ export interface BodyFiguresState {
   fit: { bodySetId: RecordId; figures: ShownFit } | null;
   /** The figures are of earlier bodies: newer ones are on their way. */
   isFitting: boolean;
+  /** Why there is no fit. */
+  fitFailure: string | null;
   use: MeasuredUse | null;
   compared: ComparedSets | null;
   /** What is being simulated, in words; null when nothing is. */
   task: string | null;
   share: number;
+  /** Why nothing came of what was simulated last. */
   failure: string | null;
 }
 
@@ -41,13 +45,14 @@ export interface BodyFiguresState {
 const WAIT_MS = 150;
 
 /** One thing that a worker does, told with the share done. */
-type Job<T> = (remote: Remote<BodyFiguresApi>, onShare: (share: number) => void) => Promise<T>;
+type Job<T> = (remote: Remote<BodyFiguresLoop>, onShare: (share: number) => void) => Promise<T>;
 
 /** How the bodies of a set fit the skin, what each does on the clips, and how two sets compare: from workers that know the document. */
 export class BodyFigures {
   readonly store = new Store<BodyFiguresState>({
     fit: null,
     isFitting: false,
+    fitFailure: null,
     use: null,
     compared: null,
     task: null,
@@ -56,7 +61,7 @@ export class BodyFigures {
   });
   readonly #editor: Editor;
   readonly #fitter = createCalls();
-  #workers: WorkerCalls<BodyFiguresApi>[] = [];
+  #workers: WorkerCalls<BodyFiguresLoop>[] = [];
   /** Changes of bodies that the fitter is to know. */
   readonly #waiting = new DiffQueue();
   /** What the fitter was given whole; null: all of it is to be sent. */
@@ -202,21 +207,21 @@ export class BodyFigures {
           this.#tell(remote);
           return remote.fit(bodySetId);
         });
-        this.store.set({ fit: { bodySetId, figures }, failure: null });
+        this.store.set({ fit: { bodySetId, figures }, fitFailure: null });
       }
     } catch (error) {
-      if (!(error instanceof Cancelled)) this.store.set({ failure: (error as Error).message });
+      if (!(error instanceof Cancelled)) this.store.set({ fitFailure: (error as Error).message });
     } finally {
       this.#isAsking = false;
     }
     const isBehind = this.#known === null || !this.#waiting.isEmpty || bodySetId !== this.#watched;
     if (this.#timer) return;
-    if (isBehind && this.#watched !== null && !this.store.state.failure) this.#askSoon(0);
+    if (isBehind && this.#watched !== null && !this.store.state.fitFailure) this.#askSoon(0);
     else this.store.set({ isFitting: false });
   }
 
   /** Brings the fitter up to date. */
-  #tell(remote: Remote<BodyFiguresApi>): void {
+  #tell(remote: Remote<BodyFiguresLoop>): void {
     const { character, document } = this.#editor;
     if (this.#known !== character) {
       this.#waiting.take();
@@ -226,12 +231,8 @@ export class BodyFigures {
   }
 }
 
-function createCalls(): WorkerCalls<BodyFiguresApi> {
+function createCalls(): WorkerCalls<BodyFiguresLoop> {
   return new WorkerCalls(
     () => new Worker(new URL('../workers/body-figures.worker.ts', import.meta.url), { type: 'module' }),
   );
-}
-
-function countCores(): number {
-  return Math.max(1, navigator.hardwareConcurrency || 1);
 }

@@ -13,6 +13,7 @@ import {
   toBodyRecords,
 } from '../../core/suggest/index.ts';
 import type { BodiesApi } from '../workers/bodies.worker.ts';
+import { countCores } from './count-cores.ts';
 import { createId, type Editor } from './editor.ts';
 import { Store } from './store.ts';
 import { Cancelled, WorkerCalls } from './worker-calls.ts';
@@ -67,7 +68,7 @@ export class BodySuggesting {
   async start(request: SuggestionRequest): Promise<void> {
     this.cancel();
     this.store.set({ ...NOTHING, request, task: 'Looking at the skin' });
-    const count = Math.max(1, Math.min(navigator.hardwareConcurrency || 1, request.clips.length));
+    const count = Math.max(1, Math.min(countCores(), request.clips.length));
     const workers = Array.from(
       { length: count },
       () =>

@@ -3,7 +3,7 @@ import { getScene, listFollowingBodies, listGarments, type RecordId } from '../.
 import { type Character, type MorphValues, shapeCharacter } from '../../core/rig/index.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session } from '../state/session.ts';
-import type { ShownFit } from '../workers/body-figures.worker.ts';
+import type { ShownFit } from '../workers/body-figures-loop.ts';
 import { CONTACT, MOST_CONTACTS } from '../workers/preview-protocol.ts';
 import { BodiesView } from './bodies-view.ts';
 import { ContactMarks } from './contact-marks.ts';

@@ -283,15 +283,8 @@ export class Viewport {
     const { state } = session;
     this.#bound.follow();
     const isReach = state.stage === 'reach';
-    const garments = new Set(
-      this.#drawn.garments.flatMap(({ sectionIndex, garmentId }) => [
-        sectionIndex,
-        ...listRenders(this.#source, garmentId),
-      ]),
-    );
     this.#drawn.setView({
-      getVisibility: (index) =>
-        index === this.#bound.sectionIndex ? 'hidden' : getVisibility(state, index, garments.has(index)),
+      getVisibility: (index) => (index === this.#bound.sectionIndex ? 'hidden' : getVisibility(state, index)),
       showTriangles: state.showTriangles,
       // Reach is painted on the sim mesh: what is drawn in its place would hide it.
       showsSimMesh: ({ garmentId }) => isReach && garmentId === state.garmentId,
@@ -315,15 +308,9 @@ export class Viewport {
   }
 }
 
-/** Sections that are drawn in the place of a garment's. */
-function listRenders({ editor }: ViewportSource, garmentId: RecordId): number[] {
-  const garment = editor.document.records.get(garmentId);
-  return garment?.type === 'garment' ? garment.renders.map(({ sectionIndex }) => sectionIndex) : [];
-}
-
-function getVisibility(state: Session, sectionIndex: number, isGarment: boolean): Visibility {
-  // What the skin is picked beneath is looked through.
-  if (state.pick?.purpose === 'fit' && isGarment) return 'ghost';
+function getVisibility(state: Session, sectionIndex: number): Visibility {
+  // Skin is picked beneath what is worn over it.
+  if (state.pick?.purpose === 'fit' && sectionIndex !== state.pick.sectionIndex) return 'ghost';
   if (state.isolated !== null) return state.isolated === sectionIndex ? 'shown' : 'hidden';
   return state.visibility.get(sectionIndex) ?? 'shown';
 }

@@ -3,6 +3,7 @@ import { type DocumentPatch, openPatch, type RecordId } from '../../core/documen
 import type { PointSet } from '../../core/reach/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { findSeam, setUpRun, suggestReach } from '../../core/run/index.ts';
+import { finishWork } from './finish-work.ts';
 
 /** What is to be suggested, and from what. */
 export interface SuggestRequest {
@@ -12,8 +13,6 @@ export interface SuggestRequest {
   /** Null: what is held, or the highest border. */
   seam: PointSet | null;
 }
-
-const PROGRESS_MS = 80;
 
 /** Values of max distance for a garment, one for each welded vertex. @param onProgress - Told with the share that is done. */
 function suggest(
@@ -29,15 +28,7 @@ function suggest(
     seam: seam ?? findSeam(bound),
     clips: [...setup.character.clips.keys()],
   });
-  let toldAt = 0;
-  for (;;) {
-    const next = suggestion.next();
-    if (next.done) return next.value;
-    const now = performance.now();
-    if (now - toldAt < PROGRESS_MS) continue;
-    toldAt = now;
-    onProgress(next.value);
-  }
+  return finishWork(suggestion, onProgress);
 }
 
 export const suggestApi = { suggest };

@@ -1,4 +1,4 @@
-import { SpatialIndex } from '../../math/index.ts';
+import { concatenate, SpatialIndex } from '../../math/index.ts';
 import {
   computeTriangleAreas,
   computeVertexNormals,
@@ -187,16 +187,6 @@ function joinTriangles(sections: readonly Section[]): Uint32Array {
     first += positions.length / 3;
   }
   return Uint32Array.from(joined);
-}
-
-function concatenate(parts: readonly Float32Array[]): Float32Array {
-  const joined = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0));
-  let fill = 0;
-  for (const part of parts) {
-    joined.set(part, fill);
-    fill += part.length;
-  }
-  return joined;
 }
 
 function gatherRows(rows: Float32Array, order: Uint32Array): Float32Array {

@@ -15,15 +15,16 @@ import { placeCopiedBodies } from '../../../../state/body-clipboard.ts';
 import { createId } from '../../../../state/editor.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
+import { IconButton } from '../../../parts/IconButton.tsx';
 import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
 import { BodyTable } from './BodyTable.tsx';
 import { CompareSets } from './CompareSets.tsx';
-import { FitCard, type FitPose } from './FitCard.tsx';
 import { FollowsRow } from './FollowsRow.tsx';
 import { GroupMatrix } from './GroupMatrix.tsx';
 import { SelectedBodies } from './SelectedBodies.tsx';
 import { SetRow } from './SetRow.tsx';
+import { type FitPose, SkinFit } from './SkinFit.tsx';
 import { SuggestCard } from './SuggestCard.tsx';
 import { UseCard } from './UseCard.tsx';
 
@@ -102,15 +103,13 @@ export function BodiesPanel() {
         <button type="button" className="btn" onClick={add}>
           <Plus size={14} /> Add
         </button>
-        <button
-          type="button"
-          className="btn !px-2"
-          aria-label="Paste bodies"
+        <IconButton
+          label="Paste bodies"
           title="Paste copied bodies onto joints of the same names"
+          icon={<ClipboardPaste size={14} />}
+          className="!px-2"
           onClick={paste}
-        >
-          <ClipboardPaste size={14} />
-        </button>
+        />
       </div>
       {showsCard && (
         <SuggestCard
@@ -138,7 +137,7 @@ export function BodiesPanel() {
           </p>
         )
       )}
-      {bodySetId && bodies.length > 0 && <FitCard bodySetId={bodySetId} pose={pose} onPose={setPose} />}
+      {bodySetId && bodies.length > 0 && <SkinFit bodySetId={bodySetId} pose={pose} onPose={setPose} />}
       {bodySetId && bodies.length > 0 && <UseCard bodySetId={bodySetId} bodies={bodies} />}
       {bodySet?.type === 'bodySet' && bodies.length > 0 && <FollowsRow set={bodySet} />}
       {garment && <CompareSets garment={garment} />}

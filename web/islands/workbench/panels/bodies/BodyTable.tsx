@@ -1,12 +1,11 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useState } from 'react';
 import { type BodyShape, getShapeDefinition, SHAPES } from '../../../../../core/bodies/index.ts';
-import type { BodyUse, FitFigures } from '../../../../../core/body-figures/index.ts';
+import { type BodyUse, type FitFigures, joinUses } from '../../../../../core/body-figures/index.ts';
 import type { BodyRecord, RecordId } from '../../../../../core/document/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
-import type { FitPose } from './FitCard.tsx';
-import { summariseUse } from './summarise-use.ts';
+import type { FitPose } from './SkinFit.tsx';
 
 /** A body with what is known of it. */
 interface Row {
@@ -128,7 +127,8 @@ export function BodyTable({ bodies, pose }: BodyTableProps) {
   const [order, setOrder] = useState({ column: 'name', isDown: false });
   const { fit, use } = useStore(bodyFigures.store, (state) => state);
   const fits = new Map(fit?.figures.bodies.map(({ id, fit: figures }) => [id, figures[pose]]));
-  const uses = use && bodies[0]?.bodySetId === use.bodySetId ? summariseUse(use) : null;
+  const uses =
+    use && bodies[0]?.bodySetId === use.bodySetId ? joinUses(use.clips.map(({ uses: own }) => own)) : null;
   const columns = [
     NAME,
     ...(uses ? USE_COLUMNS : []),

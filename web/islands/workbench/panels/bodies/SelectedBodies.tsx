@@ -25,6 +25,7 @@ import { createId } from '../../../../state/editor.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { Choice } from '../../../parts/Choice.tsx';
+import { IconButton } from '../../../parts/IconButton.tsx';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
 import { MirrorNames } from './MirrorNames.tsx';
@@ -183,27 +184,27 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
         >
           <FlipHorizontal2 size={14} /> Mirror
         </button>
-        <button
-          type="button"
-          className="btn !px-2"
-          aria-label="Duplicate body"
+        <IconButton
+          label="Duplicate body"
           title="Duplicate"
+          icon={<Copy size={14} />}
+          className="!px-2"
           onClick={duplicate}
-        >
-          <Copy size={14} />
-        </button>
-        <button
-          type="button"
-          className="btn !px-2"
-          aria-label="Copy bodies"
+        />
+        <IconButton
+          label="Copy bodies"
           title="Copy for pasting, on another character too"
+          icon={<ClipboardCopy size={14} />}
+          className="!px-2"
           onClick={copy}
-        >
-          <ClipboardCopy size={14} />
-        </button>
-        <button type="button" className="btn !px-2" aria-label="Remove body" title="Remove" onClick={remove}>
-          <Trash2 size={14} />
-        </button>
+        />
+        <IconButton
+          label="Remove body"
+          title="Remove"
+          icon={<Trash2 size={14} />}
+          className="!px-2"
+          onClick={remove}
+        />
       </div>
       {isOne && pick === null && (
         <button type="button" className="mt-1.5 text-xs text-teal underline" onClick={pickSkin}>

@@ -1,5 +1,5 @@
 import { Copy, Plus, Trash2 } from 'lucide-react';
-import { type ReactNode, useState } from 'react';
+import { useState } from 'react';
 import {
   type AuthoredRecord,
   BODY_SET_DEFAULTS,
@@ -12,6 +12,7 @@ import {
 } from '../../../../../core/document/index.ts';
 import { createId, type Editor } from '../../../../state/editor.ts';
 import { useDocument } from '../../../../state/workbench.ts';
+import { IconButton } from '../../../parts/IconButton.tsx';
 import { NameEditor } from '../../../parts/NameEditor.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
 import { ImportSet } from './ImportSet.tsx';
@@ -47,19 +48,19 @@ export function SetRow({ garment }: SetRowProps) {
             </option>
           ))}
         </select>
-        <SetButton
+        <IconButton
           label="New body set"
           title={`New empty set for ${garment.name}`}
           icon={<Plus size={14} />}
           onClick={() => addSet(editor, garment, null)}
         />
-        <SetButton
+        <IconButton
           label="Duplicate body set"
           title={`Duplicate the set for ${garment.name}`}
           icon={<Copy size={14} />}
           onClick={() => addSet(editor, garment, set)}
         />
-        <SetButton
+        <IconButton
           label="Remove body set"
           isDisabled={sets.length < 2}
           title={
@@ -95,29 +96,6 @@ export function SetRow({ garment }: SetRowProps) {
         </span>
       </div>
     </div>
-  );
-}
-
-interface SetButtonProps {
-  label: string;
-  title: string;
-  icon: ReactNode;
-  isDisabled?: boolean;
-  onClick(): void;
-}
-
-function SetButton({ label, title, icon, isDisabled = false, onClick }: SetButtonProps) {
-  return (
-    <button
-      type="button"
-      className="btn"
-      aria-label={label}
-      title={title}
-      disabled={isDisabled}
-      onClick={onClick}
-    >
-      {icon}
-    </button>
   );
 }
 

@@ -1,11 +1,11 @@
 import { useState } from 'react';
+import { joinUses } from '../../../../../core/body-figures/index.ts';
 import type { BodyRecord, RecordId } from '../../../../../core/document/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { Choice } from '../../../parts/Choice.tsx';
 import { TaskProgress } from '../../../parts/TaskProgress.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
-import { summariseUse } from './summarise-use.ts';
 
 type Scope = 'clip' | 'all';
 
@@ -24,7 +24,7 @@ export function UseCard({ bodySetId, bodies }: UseCardProps) {
   const [scope, setScope] = useState<Scope>('clip');
   if (clips.length === 0) return null;
   const own = use?.bodySetId === bodySetId ? use : null;
-  const uses = own && summariseUse(own);
+  const uses = own && joinUses(own.clips.map(({ uses: found }) => found));
   const idle = bodies.filter(({ id }) => uses?.get(id)?.vertices === 0);
   const playing = clip ?? 0;
   const start = (): void => {

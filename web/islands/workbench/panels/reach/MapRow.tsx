@@ -1,5 +1,5 @@
 import { Copy, Pencil, Plus, Trash2 } from 'lucide-react';
-import { type ComponentType, useState } from 'react';
+import { useState } from 'react';
 import {
   type ChannelRecord,
   findChannel,
@@ -10,6 +10,7 @@ import { CHANNELS, formatValue } from '../../../../../core/reach/index.ts';
 import { addMap, duplicateMap, useMap as putInUse, removeMap } from '../../../../state/maps.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
+import { IconButton } from '../../../parts/IconButton.tsx';
 import { CompareIcon } from '../../../parts/icons/ToolIcons.tsx';
 import { NameEditor } from '../../../parts/NameEditor.tsx';
 import { ToggleChip } from '../../../parts/ToggleChip.tsx';
@@ -56,17 +57,29 @@ export function MapRow({ garment }: { garment: GarmentRecord }) {
           ))}
         </select>
       )}
-      <IconButton label="Rename the map" onClick={() => setNaming(true)} Icon={Pencil} />
-      <IconButton label="Duplicate the map" onClick={() => duplicateMap(editor, used)} Icon={Copy} />
+      <IconButton
+        label="Rename the map"
+        onClick={() => setNaming(true)}
+        icon={<Pencil size={13} />}
+        className="shrink-0 !p-1"
+      />
+      <IconButton
+        label="Duplicate the map"
+        onClick={() => duplicateMap(editor, used)}
+        icon={<Copy size={13} />}
+        className="shrink-0 !p-1"
+      />
       <IconButton
         label="New map"
         onClick={() => addMap(editor, garment, channel, used.pointCount)}
-        Icon={Plus}
+        icon={<Plus size={13} />}
+        className="shrink-0 !p-1"
       />
       <IconButton
         label="Remove the map"
         onClick={() => removeMap(editor, used)}
-        Icon={Trash2}
+        icon={<Trash2 size={13} />}
+        className="shrink-0 !p-1"
         // A garment always has a map of max distances.
         isDisabled={channel === 'maxDistance' && maps.length === 1}
       />
@@ -93,27 +106,5 @@ function CompareButton({ maps, used }: { maps: readonly ChannelRecord[]; used: C
     >
       <CompareIcon size={13} />
     </ToggleChip>
-  );
-}
-
-interface IconButtonProps {
-  label: string;
-  Icon: ComponentType<{ size?: number }>;
-  isDisabled?: boolean;
-  onClick(): void;
-}
-
-function IconButton({ label, Icon, isDisabled = false, onClick }: IconButtonProps) {
-  return (
-    <button
-      type="button"
-      className="btn shrink-0 !p-1"
-      aria-label={label}
-      title={label}
-      disabled={isDisabled}
-      onClick={onClick}
-    >
-      <Icon size={13} />
-    </button>
   );
 }

@@ -6,7 +6,7 @@ import { useWorkbench } from '../../../../state/workbench.ts';
 import { Choice } from '../../../parts/Choice.tsx';
 import { ToggleChip } from '../../../parts/ToggleChip.tsx';
 
-export interface FitCardProps {
+export interface SkinFitProps {
   bodySetId: RecordId;
   pose: FitPose;
   onPose(pose: FitPose): void;
@@ -15,10 +15,10 @@ export interface FitCardProps {
 export type FitPose = Exclude<Session['fitMap'], 'off'>;
 
 /** How the bodies of a set fill the skin: figures, the largest hole, and colours on the skin. */
-export function FitCard({ bodySetId, pose, onPose }: FitCardProps) {
+export function SkinFit({ bodySetId, pose, onPose }: SkinFitProps) {
   const workbench = useWorkbench();
   const { session, bodyFigures } = workbench;
-  const { fit, isFitting, failure } = useStore(bodyFigures.store, (state) => state);
+  const { fit, isFitting, fitFailure } = useStore(bodyFigures.store, (state) => state);
   const fitMap = useStore(session, (state) => state.fitMap);
   const figures = fit?.bodySetId === bodySetId ? fit.figures : null;
   const shown = pose === 'clips' ? (figures?.clips ?? null) : (figures?.bind ?? null);
@@ -56,7 +56,7 @@ export function FitCard({ bodySetId, pose, onPose }: FitCardProps) {
         <Figures shown={shown} isOld={isFitting} />
       ) : (
         <p className="mt-2 text-soft">
-          {failure ?? (figures ? 'No cloth comes near the skin.' : 'Measuring the skin…')}
+          {fitFailure ?? (figures ? 'No cloth comes near the skin.' : 'Measuring the skin…')}
         </p>
       )}
     </section>
