@@ -1,43 +1,44 @@
 import { type AuthoredDocument, listGarments, placeBodies, type RecordId } from '../document/index.ts';
 import type { RunSetup } from '../run/index.ts';
-import { type Demand, measureDemand } from '../suggest/index.ts';
+import { type Demand, measureDemands } from '../suggest/index.ts';
 
 /** What a set comes to on a clip, see `Demand`. */
 export type SetOnClip = Omit<Demand, 'weights'>;
 
+export interface SetsRequest {
+  /** Set whose garments are asked about. */
+  usedSetId: RecordId;
+  /** Sets whose bodies they meet, in turn. */
+  triedSetIds: readonly RecordId[];
+  clip: number;
+}
+
 /**
- * Plays a clip with the garments of one set over the bodies of another, or of the same, and measures what shows through, cloth inside and cost.
- * Yields the share done.
+ * Plays a clip with the garments of one set over the bodies of several, side by side, and measures what shows through, cloth inside and
+ * cost. Yields the share done.
  *
- * @param usedSetId - Set whose garments are asked about. @param triedSetId - Set whose bodies they meet.
+ * @returns In the order of the sets that are tried.
  */
-export function* measureSetOnClip(
+export function* compareSets(
   document: AuthoredDocument,
   setup: RunSetup,
-  { usedSetId, triedSetId, clip }: { usedSetId: RecordId; triedSetId: RecordId; clip: number },
+  { usedSetId, triedSetIds, clip }: SetsRequest,
   clock: () => number,
-): Generator<number, SetOnClip> {
+): Generator<number, SetOnClip[]> {
   const wearers = new Map(
     listGarments(document)
       .filter(({ bodySetId }) => bodySetId === usedSetId)
       .map((garment) => [garment.id, garment]),
   );
-  const garments = setup.garments.map((garment) => {
-    const wearer = wearers.get(garment.id);
-    if (!wearer) return garment;
-    const { bodyGroups } = wearer;
-    const bodies = placeBodies(
-      document,
-      { bodySetId: triedSetId, bodyGroups },
-      { base: setup.base, shaped: setup.character },
-    );
-    return { ...garment, bodies };
+  const shape = { base: setup.base, shaped: setup.character };
+  const dress = (bodySetId: RecordId): RunSetup => ({
+    ...setup,
+    garments: setup.garments.map((garment) => {
+      const wearer = wearers.get(garment.id);
+      if (!wearer) return garment;
+      return { ...garment, bodies: placeBodies(document, { ...wearer, bodySetId }, shape) };
+    }),
   });
-  const { weights: _weights, ...found } = yield* measureDemand(
-    { ...setup, garments },
-    clip,
-    [...wearers.keys()],
-    clock,
-  );
-  return found;
+  const found = yield* measureDemands(triedSetIds.map(dress), clip, [...wearers.keys()], clock);
+  return found.map(({ weights: _weights, ...rest }) => rest);
 }

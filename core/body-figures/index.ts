@@ -1,4 +1,4 @@
-export { measureSetOnClip, type SetOnClip } from './compare-sets.ts';
+export { compareSets, type SetOnClip, type SetsRequest } from './compare-sets.ts';
 export { COVERED, FARTHEST, OVERHUNG } from './distances.ts';
 export type { SkinHole } from './find-hole.ts';
 export {

@@ -13,7 +13,7 @@ import { type GarmentSetup, type RunSetup, setUpRun } from '../run/index.ts';
 import { type BodySkin, gatherBodySkin } from './body-skin.ts';
 import { BodyChooser, type ChoiceGoal, toCollision } from './choose-bodies.ts';
 import { type Candidate, listCandidates, type PlacedShape, type SuggestedKind } from './list-candidates.ts';
-import { type Demand, measureDemand } from './measure-demand.ts';
+import { type Demand, measureDemands } from './measure-demand.ts';
 import { measureReach } from './measure-reach.ts';
 
 export interface SuggestionRequest {
@@ -88,12 +88,13 @@ export class BodySuggestion {
   }
 
   /** Simulates a clip with a set in the place of the one that is there. Yields the share done. */
-  measure(bodies: readonly PlacedShape[], clip: number, clock: () => number): Generator<number, Demand> {
+  *measure(bodies: readonly PlacedShape[], clip: number, clock: () => number): Generator<number, Demand> {
     const shapes = toCollision(bodies);
     const garments = this.#setup.garments.map((garment) =>
       this.#isWearer(garment) ? { ...garment, bodies: shapes } : garment,
     );
-    return measureDemand({ ...this.#setup, garments }, clip, [...this.#wearers], clock);
+    const [demand] = yield* measureDemands([{ ...this.#setup, garments }], clip, [...this.#wearers], clock);
+    return demand!;
   }
 
   #isWearer({ id }: GarmentSetup): boolean {

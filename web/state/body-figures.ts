@@ -6,6 +6,7 @@ import type { BodyFiguresLoop, ShownFit } from '../workers/body-figures-loop.ts'
 import { countCores } from './count-cores.ts';
 import { DiffQueue } from './diff-queue.ts';
 import type { Editor } from './editor.ts';
+import { estimateLeft } from './estimate-left.ts';
 import { Store } from './store.ts';
 import { Cancelled, WorkerCalls } from './worker-calls.ts';
 
@@ -37,6 +38,8 @@ export interface BodyFiguresState {
   /** What is being simulated, in words; null when nothing is. */
   task: string | null;
   share: number;
+  /** Until it is done; null while that cannot be told. */
+  secondsLeft: number | null;
   /** Why nothing came of what was simulated last. */
   failure: string | null;
 }
@@ -57,6 +60,7 @@ export class BodyFigures {
     compared: null,
     task: null,
     share: 0,
+    secondsLeft: null,
     failure: null,
   });
   readonly #editor: Editor;
@@ -114,16 +118,11 @@ export class BodyFigures {
 
   /** Plays a clip with the bodies of one set, and with those of another in their place. */
   async compare(usedSetId: RecordId, triedSetId: RecordId, clip: number): Promise<void> {
-    const found = await this.#simulate(
-      'Playing the clip with both sets',
-      [usedSetId, triedSetId].map(
-        (tried): Job<SetOnClip> =>
-          (remote, onShare) =>
-            remote.compare({ usedSetId, triedSetId: tried, clip }, proxy(onShare)),
-      ),
-    );
+    const request = { usedSetId, triedSetIds: [usedSetId, triedSetId], clip };
+    const compare: Job<SetOnClip[]> = (remote, onShare) => remote.compare(request, proxy(onShare));
+    const found = await this.#simulate('Playing the clip with both sets', [compare]);
     if (!found) return;
-    const [used, tried] = found as [SetOnClip, SetOnClip];
+    const [used, tried] = found[0] as [SetOnClip, SetOnClip];
     this.store.set({ compared: { usedSetId, triedSetId, used, tried, isOld: false } });
   }
 
@@ -131,7 +130,7 @@ export class BodyFigures {
   cancel(): void {
     for (const worker of this.#workers) worker.end();
     this.#workers = [];
-    this.store.set({ task: null, share: 0 });
+    this.store.set({ task: null, share: 0, secondsLeft: null });
   }
 
   dispose(): void {
@@ -144,6 +143,7 @@ export class BodyFigures {
   async #simulate<T>(task: string, jobs: readonly Job<T>[]): Promise<T[] | null> {
     this.cancel();
     this.store.set({ task, share: 0, failure: null });
+    const startedAt = performance.now();
     const { character, document } = this.#editor;
     const patch = toWholePatch(document);
     const workers = Array.from({ length: Math.min(jobs.length, countCores()) }, createCalls);
@@ -159,8 +159,9 @@ export class BodyFigures {
             const job = j;
             const onShare = (share: number): void => {
               shares[job] = share;
-              if (workers === this.#workers)
-                this.store.set({ share: shares.reduce((sum, value) => sum + value, 0) / jobs.length });
+              if (workers !== this.#workers) return;
+              const done = shares.reduce((sum, value) => sum + value, 0) / jobs.length;
+              this.store.set({ share: done, secondsLeft: estimateLeft(startedAt, done) });
             };
             found[job] = await worker.call((remote) => jobs[job]!(remote, onShare));
             onShare(1);

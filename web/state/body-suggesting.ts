@@ -15,6 +15,7 @@ import {
 import type { BodiesApi } from '../workers/bodies.worker.ts';
 import { countCores } from './count-cores.ts';
 import { createId, type Editor } from './editor.ts';
+import { estimateLeft } from './estimate-left.ts';
 import { Store } from './store.ts';
 import { Cancelled, WorkerCalls } from './worker-calls.ts';
 
@@ -178,8 +179,7 @@ export class BodySuggesting {
   }
 
   #tell(share: number, startedAt: number): void {
-    const seconds = (performance.now() - startedAt) / 1000;
-    const secondsLeft = share > 0.1 ? (seconds / share) * (1 - share) : null;
+    const secondsLeft = estimateLeft(startedAt, share);
     this.store.set({ share: Math.max(share, this.store.state.share), secondsLeft });
   }
 

@@ -1,5 +1,12 @@
+import { dequal } from 'dequal';
 import type { Scene } from 'three';
-import { getScene, listFollowingBodies, listGarments, type RecordId } from '../../core/document/index.ts';
+import {
+  type BodyRecord,
+  getScene,
+  listFollowingBodies,
+  listGarments,
+  type RecordId,
+} from '../../core/document/index.ts';
 import { type Character, type MorphValues, shapeCharacter } from '../../core/rig/index.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session } from '../state/session.ts';
@@ -41,22 +48,29 @@ export class BodiesOverlay {
     return new Set(this.#held.keys());
   }
 
-  follow({ garmentId, stage, showBodies, bodyIds, fitMap, besideSetId }: Session): void {
+  follow({ garmentId, stage, showBodies, bodyIds, fitMap, besideSetId, pick }: Session): void {
     const { document, character } = this.#source.editor;
     const garment = garmentId ? document.records.get(garmentId) : undefined;
     const setId = garment?.type === 'garment' ? garment.bodySetId : listGarments(document)[0]?.bodySetId;
     const isStage = stage === 'bodies';
     const shape = { base: character, shaped: this.#shape(character, getScene(document).morphs) };
-    const bodies = setId && (showBodies || isStage) ? listFollowingBodies(document, setId, shape) : [];
+    const all = setId && (showBodies || isStage) ? listFollowingBodies(document, setId, shape) : [];
+    // What is being fitted is seen alone: the others would lie over the skin that is picked.
+    const isPicking = pick?.purpose === 'fit';
+    const bodies = isPicking ? all.filter(({ id }) => bodyIds.includes(id)) : all;
     this.#shown = new Set(bodies.map(({ id }) => id));
     this.view.setJoints(character.skeleton.names);
     // In another body shape they are where they follow it to; they are edited in the plain one.
     this.view.setBodies(bodies, isStage ? bodyIds : [], shape.base === shape.shaped);
     this.#beside.setJoints(character.skeleton.names);
     const isBeside = isStage && besideSetId !== null && besideSetId !== setId;
-    this.#beside.setBodies(isBeside ? listFollowingBodies(document, besideSetId, shape) : [], []);
+    const beside = isBeside ? listFollowingBodies(document, besideSetId, shape) : [];
+    this.#beside.setBodies(
+      beside.filter((other) => !all.some((own) => isAlike(own, other))),
+      [],
+    );
     this.#askContacts(isStage);
-    this.#contacts.group.visible = isStage;
+    this.#contacts.group.visible = isStage && !isPicking;
     const fit = this.#source.bodyFigures?.store.state.fit;
     const isMapped = isStage && fitMap !== 'off' && fit?.bodySetId === setId;
     this.#showFit(isMapped ? fit!.figures : null, fitMap);
@@ -118,4 +132,9 @@ export class BodiesOverlay {
         ),
     );
   }
+}
+
+/** Whether two bodies of different sets are the same shape in the same place. */
+function isAlike(own: BodyRecord, other: BodyRecord): boolean {
+  return own.jointName === other.jointName && own.margin === other.margin && dequal(own.shape, other.shape);
 }

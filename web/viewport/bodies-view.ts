@@ -39,6 +39,7 @@ interface BodyItem {
 const CHALK = '#FBF8F0';
 const INK = '#23262D';
 const TEAL = '#13696A';
+const PLUM = '#2C1A3D';
 /** How much is left of what the character hides. */
 const FILL_OPACITY = { open: 0.25, hidden: 0.1 } as const;
 const RING_OPACITY = { open: 0.75, hidden: 0.16 } as const;
@@ -77,10 +78,10 @@ function createLine(
 const THICK = 1.6;
 
 /** Dashes of the lines of another set beside this one, m. */
-const DASH = { dashSize: 0.014, gapSize: 0.01 } as const;
+const DASH = { dashSize: 0.02, gapSize: 0.014 } as const;
 
 function createDashed(place: Position): LineDashedMaterial {
-  const material = new LineDashedMaterial({ ...DASH, color: TEAL });
+  const material = new LineDashedMaterial({ ...DASH, color: PLUM });
   material.transparent = true;
   material.opacity = RING_OPACITY[place];
   material.depthWrite = false;

@@ -1,11 +1,12 @@
 import {
   type BodyUse,
+  compareSets,
   measureFitFigures,
-  measureSetOnClip,
   measureSetReach,
   measureUse,
   type SetFit,
   type SetOnClip,
+  type SetsRequest,
   spreadToVertices,
 } from '../../core/body-figures/index.ts';
 import {
@@ -86,9 +87,10 @@ export class BodyFiguresLoop {
     return finishWork(work, onShare);
   }
 
-  compare(request: { usedSetId: RecordId; triedSetId: RecordId; clip: number }, onShare: OnShare): SetOnClip {
+  /** @returns In the order of the sets that are tried. */
+  compare(request: SetsRequest, onShare: OnShare): SetOnClip[] {
     return finishWork(
-      measureSetOnClip(this.#document!, this.#setUp(), request, () => performance.now()),
+      compareSets(this.#document!, this.#setUp(), request, () => performance.now()),
       onShare,
     );
   }

@@ -69,7 +69,7 @@ export function CompareSets({ garment }: { garment: GarmentRecord }) {
       <div className="mt-1.5">
         <ToggleChip
           label="Draw both"
-          hint={`Draws the bodies of ${other.name} beside these, with dashed lines`}
+          hint={`Draws the bodies of ${other.name} beside these, with dashed lines, where they differ`}
           isOn={besideSetId === other.id}
           onToggle={(isOn) => session.set({ besideSetId: isOn ? other.id : null })}
         />
@@ -92,7 +92,7 @@ export function CompareSets({ garment }: { garment: GarmentRecord }) {
                 <td className="py-[2px] text-left">{label}</td>
                 {values.map((value, i) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: a column for each set
-                  <td key={i} className="num">
+                  <td key={i} className="num pl-3">
                     {value}
                   </td>
                 ))}

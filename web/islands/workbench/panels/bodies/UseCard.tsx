@@ -20,7 +20,7 @@ export function UseCard({ bodySetId, bodies }: UseCardProps) {
   const editor = useDocument();
   const { clips } = editor.character;
   const clip = useStore(session, (state) => state.clip);
-  const { use, task, share, failure } = useStore(bodyFigures.store, (state) => state);
+  const { use, task, share, secondsLeft, failure } = useStore(bodyFigures.store, (state) => state);
   const [scope, setScope] = useState<Scope>('clip');
   if (clips.length === 0) return null;
   const own = use?.bodySetId === bodySetId ? use : null;
@@ -69,7 +69,13 @@ export function UseCard({ bodySetId, bodies }: UseCardProps) {
           </button>
         </>
       ) : (
-        <TaskProgress label="Measuring" task={task} share={share} onStop={() => bodyFigures.cancel()} />
+        <TaskProgress
+          label="Measuring"
+          task={task}
+          share={share}
+          secondsLeft={secondsLeft}
+          onStop={() => bodyFigures.cancel()}
+        />
       )}
       {failure && (
         <p role="alert" className="mt-1.5 text-brick">
