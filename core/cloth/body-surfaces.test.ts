@@ -64,7 +64,7 @@ for (const name of SOLVER_NAMES) {
       const sheet = createSheet(16, 16, (u, v) => [0.5 * u - 0.25, 0.15, 0.5 * v - 0.25]);
       const radius = 0.1;
       const { solver, step } = meet(name, tube(radius), sheet, {
-        layerMargin: 0.01,
+        thickness: 0.01,
         damping: 2,
         friction: 1,
       });
@@ -85,7 +85,7 @@ for (const name of SOLVER_NAMES) {
     it('lets nothing through at 10 m/s, as thick as a thigh or a wrist', () => {
       for (const radius of [0.1, 0.05, 0.03]) {
         const sheet = createSheet(10, 10, (u, v) => [0.3 * u - 0.15, 0.1 - 0.2 * v, 0]);
-        const fabric = { substepsPerSecond: 360, layerMargin: 0.004, gravityScale: 0 };
+        const fabric = { substepsPerSecond: 360, thickness: 0.004, gravityScale: 0 };
         const { solver, step } = meet(name, tube(radius), sheet, fabric);
         let z = -0.5;
         step(z);
@@ -105,7 +105,7 @@ describe('both solvers and a mesh that stands for a body', () => {
   it('move alike while it is fast', () => {
     const runs = SOLVER_NAMES.map((name) => {
       const sheet = createSheet(10, 10, (u, v) => [0.3 * u - 0.15, 0.1 - 0.2 * v, 0]);
-      const { solver, step } = meet(name, tube(0.05), sheet, { layerMargin: 0.004, damping: 1 });
+      const { solver, step } = meet(name, tube(0.05), sheet, { thickness: 0.004, damping: 1 });
       for (let frame = 0; frame < 10; frame++) step(-0.3 + 4 * FRAME * frame);
       return solver.positions;
     });

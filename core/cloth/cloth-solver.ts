@@ -65,6 +65,8 @@ export interface PointScales {
 
 /** The air is looked at about as often as this, s: once in a frame at 60 frames a second. */
 const AIR_SECONDS = 1 / 60;
+/** A surface that stands for a body is met however thin the cloth is, m. */
+const LEAST_DISTANCE = 1e-6;
 
 const SCALE_KEYS = ['stiffness', 'damping', 'drag'] as const satisfies readonly (keyof PointScales)[];
 
@@ -175,6 +177,11 @@ export abstract class ClothSolver {
     this.#fabric = { ...fabric };
     this.#isStale = true;
     this.#updateMasses();
+  }
+
+  /** Keeps cloth off a surface that stands for a body by more than its thickness. @param margin - m. */
+  setSurfaceMargin(surface: number, margin: number): void {
+    this.state.surfaces[surface]!.margin = margin;
   }
 
   /**
@@ -318,6 +325,10 @@ export abstract class ClothSolver {
     const frame = this.#createFrame(seconds, forces);
     this.#takeTargets(targets);
     this.#setBodies(forces, false);
+    for (const surface of state.surfaces)
+      surface.distance = surface.isBody
+        ? Math.max(LEAST_DISTANCE, frame.thickness + surface.margin)
+        : frame.layerMargin;
     this.advance(frame);
     carryLining(this.#lining, state.positions, state.velocities);
     this.#recoverIfBroken();

@@ -70,7 +70,7 @@ export class PlainSolver extends ClothSolver {
     const { state } = this;
     const { pointCount, restPositions } = this.garment;
     const { substeps } = frame;
-    const hasSurfaces = state.surfaces.length > 0 && frame.layerMargin > 0;
+    const surfaces = state.surfaces.filter(({ distance }) => distance > 0);
     this.#measure('air', () => updatePushes(state, frame));
     let selfCount = 0;
     if (frame.selfDistance > 0) {
@@ -81,14 +81,12 @@ export class PlainSolver extends ClothSolver {
     }
     const ridgeCounts: number[] = [];
     const fast: boolean[] = [];
-    if (hasSurfaces) {
-      this.#measure('layers', () => {
-        for (const surface of state.surfaces) {
-          fast.push(isFastBody(state, surface, pointCount, frame));
-          findNearestTriangles(state, surface, pointCount, frame);
-          updateNormals(surface.to, surface.triangles, surface.normals);
-          ridgeCounts.push(findRidgeContacts(state, surface, pointCount, frame));
-        }
+    for (const surface of surfaces) {
+      this.#measure(surface.isBody ? 'bodies' : 'layers', () => {
+        fast.push(isFastBody(state, surface, pointCount, frame));
+        findNearestTriangles(state, surface, pointCount, frame);
+        updateNormals(surface.to, surface.triangles, surface.normals);
+        ridgeCounts.push(findRidgeContacts(state, surface, pointCount, frame));
       });
     }
     let faceCount = 0;
@@ -110,15 +108,13 @@ export class PlainSolver extends ClothSolver {
       });
       const solve = frame.isSelfByFaces ? solveSelfFaces : solveSelf;
       if (selfCount > 0) this.#measure('self', () => solve(state, frame, selfCount));
-      if (hasSurfaces) {
-        this.#measure('layers', () => {
-          state.surfaces.forEach((surface, s) => {
-            if (fast[s]) findInSubstep(state, surface, pointCount, frame, substep);
-            solveSurface(state, surface, pointCount, frame, share);
-            solveRidges(state, surface, frame, share, ridgeCounts[s]!);
-          });
+      surfaces.forEach((surface, s) => {
+        this.#measure(surface.isBody ? 'bodies' : 'layers', () => {
+          if (fast[s]) findInSubstep(state, surface, pointCount, frame, substep);
+          solveSurface(state, surface, pointCount, frame, share);
+          solveRidges(state, surface, frame, share, ridgeCounts[s]!);
         });
-      }
+      });
       pull(state, frame);
       const shapes = listShapes(state, frame, substep);
       this.#measure('bodies', () => solveFaces(state, frame, shapes, faceCount));

@@ -22,6 +22,8 @@ export interface SurfaceTopology {
   spacing: number;
   /** It stands for a body: while it or the cloth is fast, it is looked for anew in every substep, so that nothing passes. */
   isBody?: boolean;
+  /** Beyond the thickness that keeps cloth off bodies, m: how far it is kept off this one at first. Default 0. */
+  margin?: number;
 }
 
 /** Most bodies of each kind that one garment collides with at once. */
@@ -142,6 +144,10 @@ export interface SolverState {
 
 export interface SurfaceState {
   isBody: boolean;
+  /** See `SurfaceTopology`. */
+  margin: number;
+  /** How far off it cloth is kept in this frame, m; 0: it is not met. */
+  distance: number;
   pointCount: number;
   triangleCount: number;
   spacing: number;
@@ -275,10 +281,12 @@ export function allocateState(
 export const NO_TETHER = 1e12;
 
 function allocateSurface(surface: SurfaceTopology, rowCount: number, arena: Arena): SurfaceState {
-  const { pointCount, triangles, spacing, isBody = false } = surface;
+  const { pointCount, triangles, spacing, isBody = false, margin = 0 } = surface;
   const around = listTrianglesOfPoints(triangles, pointCount);
   return {
     isBody,
+    margin,
+    distance: 0,
     pointCount,
     triangleCount: triangles.length / 3,
     spacing,

@@ -2,6 +2,7 @@ import type { ChannelKind } from '../reach/index.ts';
 import type { Skeleton } from '../rig/index.ts';
 import {
   type AuthoredRecord,
+  type BodyMeshRecord,
   type BodyRecord,
   type ChannelRecord,
   type GarmentRecord,
@@ -71,6 +72,16 @@ export function findChannel(
 /** Steps of preparation in the order in which they are replayed. */
 export function listSteps(document: Pick<AuthoredDocument, 'records'>): StepRecord[] {
   return listRecords(document, 'step').sort((p, q) => p.order - q.order || (p.id < q.id ? -1 : 1));
+}
+
+/** Meshes of a set that cloth is kept out of, by name. */
+export function listBodyMeshes(
+  document: Pick<AuthoredDocument, 'records'>,
+  bodySetId: RecordId,
+): BodyMeshRecord[] {
+  return listRecords(document, 'bodyMesh')
+    .filter((mesh) => mesh.bodySetId === bodySetId)
+    .sort((p, q) => p.name.localeCompare(q.name, 'en', { numeric: true }) || (p.id < q.id ? -1 : 1));
 }
 
 /** Bodies of a set by the order of their joints, when a skeleton is given, else by the joints' names; those of one joint by name. */

@@ -35,6 +35,7 @@ export {
   findChannel,
   getScene,
   listBodies,
+  listBodyMeshes,
   listGarments,
   listMaps,
   listRecords,
@@ -46,6 +47,6 @@ export { listFreeSections } from './free-sections.ts';
 export type { IntakeReport, ReportNote } from './intake-report.ts';
 export { type FieldConflict, type MergedRecord, mergeRecords, mergeValues } from './merge/index.ts';
 export { type MirroredBody, mirrorBodies } from './mirror-bodies.ts';
-export { listFollowingBodies, placeBodies } from './place-bodies.ts';
+export { listFollowingBodies, placeBodies, placeBodyMeshes } from './place-bodies.ts';
 export { createMap, ensureMap } from './put-map.ts';
 export * from './records/index.ts';

@@ -1,8 +1,10 @@
 import { type CollisionShape, meetShape } from '../bodies/index.ts';
-import { type AuthoredDocument, listBodies } from './document.ts';
+import { type Character, findSection } from '../rig/index.ts';
+import { type AuthoredDocument, listBodies, listBodyMeshes } from './document.ts';
 import { followBodyShape, type ShapedCharacter } from './follow-body-shape.ts';
 import {
   type BodyFollows,
+  type BodyMeshRecord,
   type BodyRecord,
   type GarmentRecord,
   groupBit,
@@ -43,4 +45,16 @@ export function placeBodies(
       ...meetShape(shape, skeleton.names.indexOf(jointName), margin),
       id,
     }));
+}
+
+/** The meshes that a garment meets, each with its section; those whose section the character lacks are left out. */
+export function placeBodyMeshes(
+  document: Pick<AuthoredDocument, 'records'>,
+  { bodySetId, bodyGroups }: Pick<GarmentRecord, 'bodySetId' | 'bodyGroups'>,
+  character: Character,
+): { record: BodyMeshRecord; sectionIndex: number }[] {
+  return listBodyMeshes(document, bodySetId)
+    .filter(({ group }) => bodyGroups & groupBit(group))
+    .map((record) => ({ record, sectionIndex: findSection(character, record) }))
+    .filter(({ sectionIndex }) => sectionIndex >= 0);
 }

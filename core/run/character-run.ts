@@ -9,6 +9,7 @@ import {
 import type { RecordId } from '../document/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import { bindSection, type Character, computeSkinMatrices, type JointTurn, type Pose } from '../rig/index.ts';
+import { createBodyMesh, type MetMesh } from './body-mesh.ts';
 import { ClipPlayer } from './clip-player.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import { GarmentRun } from './garment-run.ts';
@@ -104,6 +105,7 @@ export class CharacterRun {
     if (!staysAtRest) return false;
     for (const garment of changed)
       garment.setSection(character.sections[garment.setup.compiled.sectionIndex]!);
+    for (const garment of this.garments) reweighMeshes(garment, before, character);
     this.#character = character;
     return true;
   }
@@ -243,6 +245,17 @@ export class CharacterRun {
     this.find(id)?.setBodies(bodies, this.pose);
   }
 
+  /** Other margins of the meshes that a garment meets, m; those that are not named keep theirs. */
+  setBodyMargins(id: RecordId, margins: ReadonlyMap<RecordId, number>): void {
+    const garment = this.find(id);
+    garment?.setBodyMeshes(
+      (garment.setup.bodyMeshes ?? []).map((met) => ({
+        ...met,
+        margin: (met.id && margins.get(met.id)) ?? met.margin,
+      })),
+    );
+  }
+
   setBlend(id: RecordId, blend: number): void {
     const garment = this.find(id);
     if (garment) garment.setup.blend = blend;
@@ -312,9 +325,26 @@ function isSameGarment(garment: GarmentRun, setup: GarmentSetup, beneath: readon
     garment.beneath.every((one, i) => one === beneath[i]) &&
     renders.length === others.length &&
     renders.every((render, i) => render === others[i]) &&
-    // What falls freely lies on meshes of the body, as they were skinned.
-    !garment.setup.bodyMeshes &&
-    !setup.bodyMeshes
+    hasSameMeshes(garment, setup.bodyMeshes ?? [])
+  );
+}
+
+/** Whether a garment that runs meets these very meshes, whatever their margins. */
+function hasSameMeshes({ setup }: GarmentRun, meshes: readonly MetMesh[]): boolean {
+  const own = setup.bodyMeshes ?? [];
+  return own.length === meshes.length && own.every(({ mesh }, m) => mesh === meshes[m]!.mesh);
+}
+
+/** Gives the meshes that a garment meets the skin weights of another character of the same shape. */
+function reweighMeshes(garment: GarmentRun, before: Character, after: Character): void {
+  const meshes = garment.setup.bodyMeshes ?? [];
+  const isOther = ({ sectionIndex }: MetMesh): boolean =>
+    sectionIndex !== null && before.sections[sectionIndex] !== after.sections[sectionIndex];
+  if (!meshes.some(isOther)) return;
+  garment.setBodyMeshes(
+    meshes.map((met) =>
+      isOther(met) ? { ...met, mesh: createBodyMesh(after.sections[met.sectionIndex!]!) } : met,
+    ),
   );
 }
 

@@ -30,7 +30,9 @@ export function freeGarment(
           section.morphWeights,
           new Float32Array(section.positions.length),
         );
-        return createBodyMesh({ ...section, positions });
+        // As far off as from garments beneath.
+        const margin = setup.fabric.layerMargin - setup.fabric.thickness;
+        return { id: null, mesh: createBodyMesh({ ...section, positions }), sectionIndex: null, margin };
       }),
   };
 }

@@ -1,16 +1,19 @@
 import { type CompiledGarment, compileGarment } from '../cloth/index.ts';
 import { type Character, hashSection, shareArrays } from '../rig/index.ts';
+import { type BodyMesh, createBodyMesh } from './body-mesh.ts';
 import { bindRender, type RenderBinding } from './render-binding.ts';
 
 /** Something compiled, by what it was made of: it crosses to other threads by reference. */
-export type CompiledEntry = readonly [key: string, made: CompiledGarment | RenderBinding];
+export type CompiledEntry = readonly [key: string, made: Made];
+
+type Made = CompiledGarment | RenderBinding | BodyMesh;
 
 /**
  * Compiled garments and bindings of drawn sections, by the content of the sections that they are made of: what did not
  * change is not made again, whatever else did. The skeleton and its bind pose must be the same all along.
  */
 export class GarmentCache {
-  readonly #made = new Map<string, CompiledGarment | RenderBinding>();
+  readonly #made = new Map<string, Made>();
   #used = new Set<string>();
   /** Made since `takeMade`. */
   #fresh: string[] = [];
@@ -35,6 +38,12 @@ export class GarmentCache {
   ): RenderBinding {
     const key = `${getGarmentKey(character, garment.sectionIndex, warpTurn)} > ${getKey(character, sectionIndex)}`;
     return this.#find(key, () => bindRender(character, garment, sectionIndex));
+  }
+
+  /** A section as a mesh that stands for a body. */
+  makeBodyMesh(character: Character, sectionIndex: number): BodyMesh {
+    const key = `body ${getKey(character, sectionIndex)}`;
+    return this.#find(key, () => createBodyMesh(character.sections[sectionIndex]!));
   }
 
   /** What was made since the last call, to be given to another cache. */
@@ -62,7 +71,7 @@ export class GarmentCache {
     this.#used = new Set();
   }
 
-  #find<T extends CompiledGarment | RenderBinding>(key: string, make: () => T): T {
+  #find<T extends Made>(key: string, make: () => T): T {
     this.#used.add(key);
     const known = this.#made.get(key);
     if (known) return known as T;

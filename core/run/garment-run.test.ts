@@ -202,13 +202,15 @@ describe('a garment in a run', () => {
     const character = createTestCharacter(inner.positions, inner.triangles);
     const second = createTestCharacter(outer.positions, outer.triangles).sections[0]!;
     character.sections.push({ ...second, name: 'over', meshIndex: 1 });
-    const deepest = (layerMargin: number, hasMesh: boolean): number => {
-      const fabric = { ...FABRIC_DEFAULTS, layerMargin, gravityScale: 0.3 };
+    const met = { id: null, mesh: createBodyMesh(character.sections[0]!), sectionIndex: null, margin: 0.001 };
+    const deepest = (distance: number, hasMesh: boolean): number => {
+      const layerMargin = hasMesh ? 0 : distance;
+      const fabric = { ...FABRIC_DEFAULTS, layerMargin, thickness: 0.003, gravityScale: 0.3 };
       const held = setUp(character, { maxDistances: new Float32Array(81), fabric });
       const over = setUp(character, { fabric, maxDistances: new Float32Array(121).fill(0.5) }, 1);
       const run = new CharacterRun(
         character,
-        hasMesh ? [{ ...over, bodyMeshes: [createBodyMesh(character.sections[0]!)] }] : [held, over],
+        hasMesh ? [{ ...over, bodyMeshes: distance > 0 ? [met] : [] }] : [held, over],
       );
       run.wind = { windSpeed: 4, windDirection: 180, windGusts: 0, windTurbulence: 0 };
       const { solver, setup } = run.garments[run.garments.length - 1]!;

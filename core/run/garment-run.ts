@@ -20,7 +20,7 @@ import type { WeldedIndex } from '../mesh/index.ts';
 import { computeVertexNormals } from '../mesh/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import { gatherSkinnedRows, type Pose, type Section, type SkinnedRows, skinPoints } from '../rig/index.ts';
-import { poseBodyMesh } from './body-mesh.ts';
+import { type MetMesh, poseBodyMesh } from './body-mesh.ts';
 import { FeltRoot } from './felt-root.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import type { GarmentSetup } from './garment-setup.ts';
@@ -75,7 +75,10 @@ export class GarmentRun {
     this.#section = section;
     this.#sectionIndex = compiled.sectionIndex;
     const bodyMeshes = setup.bodyMeshes ?? [];
-    const surfaces: SurfaceTopology[] = [...beneath.map(({ setup }) => setup.compiled), ...bodyMeshes];
+    const surfaces: SurfaceTopology[] = [
+      ...beneath.map(({ setup }) => setup.compiled),
+      ...bodyMeshes.map(({ mesh, margin }) => ({ ...mesh, margin })),
+    ];
     const Solver = isPlain ? PlainSolver : KernelSolver;
     this.solver = new Solver(compiled, setup.fabric, { ...(clock && { clock }), surfaces });
     this.solver.setMaxDistances(setup.maxDistances);
@@ -87,7 +90,7 @@ export class GarmentRun {
     this.#rows = { ...compiled.skinned, positions: compiled.skinned.positions.slice() };
     this.#root = new RootMotion(joints);
     this.#pointNormals = new Float32Array(3 * compiled.pointCount);
-    this.#bodyMeshPlaces = bodyMeshes.map((mesh) => new Float32Array(4 * mesh.pointCount));
+    this.#bodyMeshPlaces = bodyMeshes.map(({ mesh }) => new Float32Array(4 * mesh.pointCount));
     this.#surfaces = [...beneath.map(({ solver }) => solver.positions), ...this.#bodyMeshPlaces];
     this.#met = this.#filterBodies(setup.bodies);
     this.#packed = packCollision(this.#met);
@@ -139,6 +142,22 @@ export class GarmentRun {
     poseCollision(this.#packed, pose.worldMatrices, this.#bodies);
   }
 
+  /**
+   * Takes other margins and skin weights of the meshes that it meets while running.
+   * @param meshes - Those of its set-up, in its order, of the same points.
+   */
+  setBodyMeshes(meshes: readonly MetMesh[]): void {
+    this.setup.bodyMeshes = meshes;
+    meshes.forEach(({ margin }, m) => {
+      this.solver.setSurfaceMargin(this.beneath.length + m, margin);
+    });
+  }
+
+  /** World-space places of the meshes that it meets, [points, 4] each, in the order of its set-up. */
+  get bodyMeshPlaces(): readonly Float32Array[] {
+    return this.#bodyMeshPlaces;
+  }
+
   /** Takes what its maps say from the next step on. @param kinds - Channels that changed; others are left alone. */
   setReach({ maxDistances, inward, lining, scales }: GarmentReach, kinds: ReadonlySet<ChannelKind>): void {
     const has = (...some: ChannelKind[]): boolean => some.some((kind) => kinds.has(kind));
@@ -160,8 +179,9 @@ export class GarmentRun {
     if (this.#section.morphs.length > 0) this.#followMorphs(pose.morphWeights[this.#sectionIndex]!);
     skinPoints(this.#rows, skinMatrices[this.setup.compiled.skinned.skin]!, this.targets, 4);
     poseCollision(this.#packed, pose.worldMatrices, this.#bodies);
-    this.setup.bodyMeshes?.forEach((mesh, m) => {
-      poseBodyMesh(mesh, skinMatrices[mesh.skin]!, this.#bodyMeshPlaces[m]!);
+    this.setup.bodyMeshes?.forEach(({ mesh, sectionIndex }, m) => {
+      const weights = sectionIndex === null ? null : pose.morphWeights[sectionIndex]!;
+      poseBodyMesh(mesh, skinMatrices[mesh.skin]!, this.#bodyMeshPlaces[m]!, weights);
     });
   }
 

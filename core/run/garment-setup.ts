@@ -1,8 +1,15 @@
 import type { CollisionShape } from '../bodies/index.ts';
 import { type CompiledGarment, FABRIC_DEFAULTS, type FabricSettings } from '../cloth/index.ts';
-import { type AuthoredDocument, listGarments, placeBodies, type RecordId } from '../document/index.ts';
+import {
+  type AuthoredDocument,
+  type GarmentRecord,
+  listGarments,
+  placeBodies,
+  placeBodyMeshes,
+  type RecordId,
+} from '../document/index.ts';
 import { type Character, findSection } from '../rig/index.ts';
-import type { BodyMesh } from './body-mesh.ts';
+import type { MetMesh } from './body-mesh.ts';
 import { GarmentCache } from './garment-cache.ts';
 import { type GarmentReach, readReach } from './garment-reach.ts';
 import type { RenderBinding } from './render-binding.ts';
@@ -16,7 +23,7 @@ export interface GarmentSetup extends Partial<Omit<GarmentReach, 'maxDistances'>
   compiled: CompiledGarment;
   fabric: FabricSettings;
   bodies: readonly CollisionShape[];
-  bodyMeshes?: readonly BodyMesh[];
+  bodyMeshes?: readonly MetMesh[];
   /** Bit mask of the collision groups whose bodies it meets; without it the first. */
   groups?: number;
   /** Share of the simulation in what is shown and measured. */
@@ -50,6 +57,7 @@ export function setUpGarments(
         fabric: fabric?.type === 'fabric' ? fabric.settings : FABRIC_DEFAULTS,
         ...readReach(document, garment, character.sections[sectionIndex]!, data.pointCount),
         bodies: placeBodies(document, garment, { base, shaped: character }),
+        bodyMeshes: listMetMeshes(document, garment, character, cache),
         blend: garment.blend,
         renders: garment.renders
           .map((render) => findSection(character, render))
@@ -59,4 +67,19 @@ export function setUpGarments(
     });
   cache.trim();
   return setups;
+}
+
+/** The meshes that a garment meets. */
+export function listMetMeshes(
+  document: AuthoredDocument,
+  garment: GarmentRecord,
+  character: Character,
+  cache: GarmentCache,
+): MetMesh[] {
+  return placeBodyMeshes(document, garment, character).map(({ record, sectionIndex }) => ({
+    id: record.id,
+    mesh: cache.makeBodyMesh(character, sectionIndex),
+    sectionIndex,
+    margin: record.margin,
+  }));
 }

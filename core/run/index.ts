@@ -1,5 +1,5 @@
 export { type BodyContact, BodyContacts } from './body-contacts.ts';
-export { type BodyMesh, createBodyMesh } from './body-mesh.ts';
+export { type BodyMesh, createBodyMesh, type MetMesh } from './body-mesh.ts';
 export {
   CharacterRun,
   FRAME_RATE,

@@ -7,10 +7,12 @@ export {
   SIDES,
   type Sides,
 } from './collect-outer-surface.ts';
+export { collectSkin } from './collect-skin.ts';
 export { packPicked } from './cut.ts';
 export { editWeights, listJointNames } from './edit-weights.ts';
 export { joinSections } from './join-sections.ts';
 export { packLiningMaps } from './lining-maps.ts';
+export { type BodyMeshSettings, makeBodySurface } from './make-body-mesh.ts';
 export { makeCardSurface } from './make-card.ts';
 export { makeSimSurface, type SimSurfaceSettings } from './make-sim-mesh.ts';
 export { movePoints, refreshNormals } from './move-points.ts';

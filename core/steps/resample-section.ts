@@ -30,13 +30,14 @@ interface SourcePosition {
  *
  * @param sectionIndices - Sections of one skin. The first gives name, material and place in the file.
  * @param surface - World space of the bind pose. @param skipsInside - Nothing comes from inner sides of the sections.
+ * @param skipsUvs - It has none, and so no vertices twice.
  * @throws {RangeError} When the sections follow different skins.
  */
 export function resampleSection(
   character: Character,
   sectionIndices: readonly number[],
   surface: Surface,
-  { skipsInside = false }: { skipsInside?: boolean } = {},
+  { skipsInside = false, skipsUvs = false }: { skipsInside?: boolean; skipsUvs?: boolean } = {},
 ): Section {
   const sections = sectionIndices.map((index) => character.sections[index]!);
   const first = sections[0]!;
@@ -48,7 +49,7 @@ export function resampleSection(
   const source = collectSource(character, sectionIndices, skipsInside);
   const { index, sources } = findSources(source, surface);
   const hasAll = (key: 'uvs' | 'colors'): boolean => sections.every((section) => section[key]);
-  const uvsOf = hasAll('uvs') ? sections.map((section) => section.uvs!) : null;
+  const uvsOf = hasAll('uvs') && !skipsUvs ? sections.map((section) => section.uvs!) : null;
   const { points, uvs, triangles } = splitAtSeams(source, surface, index, uvsOf);
   const blend = (width: number, arrays: readonly (Float32Array | null | undefined)[]): Float32Array =>
     blendRows(

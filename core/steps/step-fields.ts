@@ -5,6 +5,7 @@ import { SIDES } from './collect-outer-surface.ts';
 export const lengthField = number().required().min(1e-5).max(1000);
 export const shareField = number().required().min(0).max(1);
 export const angleField = number().required().min(0).max(Math.PI);
+export const vertexCountField = number().required().integer().min(12).max(20_000);
 export const influencesField = number().required().integer().min(1).max(8);
 /** Left out by documents from before there was a choice: the outer side where it is certain. */
 export const sidesField = string().oneOf(SIDES).optional();

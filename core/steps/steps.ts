@@ -7,6 +7,7 @@ import { evenOutStep } from './even-out.ts';
 import { handOverWeightsStep } from './hand-over-weights.ts';
 import { joinRowsStep } from './join-rows.ts';
 import { limitWeightsStep } from './limit-weights.ts';
+import { makeBodyMeshStep } from './make-body-mesh.ts';
 import { makeCardStep } from './make-card.ts';
 import { makeSimMeshStep } from './make-sim-mesh.ts';
 import { mendNormalsStep } from './mend-normals.ts';
@@ -53,6 +54,7 @@ const STEPS = [
   thickenStep,
   makeSimMeshStep,
   makeCardStep,
+  makeBodyMeshStep,
   useAsSimMeshStep,
 ] as const;
 

@@ -5,8 +5,10 @@ import {
   findChannel,
   type GarmentRecord,
   getScene,
+  listBodyMeshes,
   listGarments,
   placeBodies,
+  placeBodyMeshes,
   type RecordId,
 } from '../../core/document/index.ts';
 import type { ChannelKind } from '../../core/reach/index.ts';
@@ -103,6 +105,10 @@ export class PreviewRun {
         });
         this.#run.setBodies(garment.id, bodies);
       }
+      if (types.has('bodyMesh')) {
+        const meshes = listBodyMeshes(this.#document, garment.bodySetId);
+        this.#run.setBodyMargins(garment.id, new Map(meshes.map(({ id, margin }) => [id, margin])));
+      }
     }
     if (types.has('scene')) this.#run.wind = getScene(this.#document);
     return isOther;
@@ -139,10 +145,16 @@ export class PreviewRun {
     return listGarments(this.#document)
       .map(
         (garment) =>
-          `${garment.id}:${garment.sectionIndex}:${garment.warpTurn}:${garment.lining}:${JSON.stringify(garment.renders)}`,
+          `${garment.id}:${garment.sectionIndex}:${garment.warpTurn}:${garment.lining}:${JSON.stringify(garment.renders)}:${this.#listMeshes(garment)}`,
       )
       .join()
       .concat(JSON.stringify(morphs));
+  }
+
+  /** Of the meshes that a garment meets. */
+  #listMeshes(garment: GarmentRecord): string {
+    const placed = placeBodyMeshes(this.#document, garment, this.#character);
+    return placed.map(({ record, sectionIndex }) => `${record.id} ${sectionIndex}`).join(' ');
   }
 
   #updateReach(garment: GarmentRecord, kinds: ReadonlySet<ChannelKind>): void {

@@ -107,7 +107,7 @@ function findTriangleOver(
   stand(surface, p, q, 0, 1);
   const way = Math.sqrt(displacement[0] ** 2 + displacement[1] ** 2 + displacement[2] ** 2);
   const speed = Math.sqrt(v[4 * i]! ** 2 + v[4 * i + 1]! ** 2 + v[4 * i + 2]! ** 2);
-  const above = frame.layerMargin + MEETING_WAYS * (way + frame.seconds * speed) + MEETING_SLACK;
+  const above = surface.distance + MEETING_WAYS * (way + frame.seconds * speed) + MEETING_SLACK;
   const limit = Math.max(above, SURFACE_DEPTH);
   // Triangles beside that point have a corner no farther off than they are large.
   const most = limit + MOST_STRETCHED * frame.largestFace;
@@ -194,7 +194,8 @@ function pushTriangle(
   t: number,
 ): void {
   const { positions: x, velocities: v, predicted, inverseMasses, triangles } = state;
-  const { layerMargin, friction, h } = frame;
+  const { friction, h } = frame;
+  const { distance } = surface;
   const corners = [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!] as const;
   stand(surface, p, q, share, frame.substeps);
   findFoot(x, ...corners, place);
@@ -215,9 +216,9 @@ function pushTriangle(
     normalDisplacement += motion[k]! * normal[k]!;
     inertial += (ballistic - displacement[k]!) * normal[k]!;
   }
-  const depth = layerMargin - height;
+  const depth = distance - height;
   // Beside an open border of the cloth the foot is on the border: it does not reach there.
-  const beside = (layerMargin + 0.5 * surface.spacing) ** 2;
+  const beside = (distance + 0.5 * surface.spacing) ** 2;
   if (depth <= 0 || answer === 0 || height < -SURFACE_DEPTH) return;
   if (closestPoint.squared - height * height > beside) return;
   const most = MOST_PUSH_SPEED * h + Math.max(0, -inertial);

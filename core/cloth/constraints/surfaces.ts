@@ -37,7 +37,7 @@ export function findNearestTriangles(
   const { from, nearest, nearPoints, clearances } = surface;
   updateCentres(surface);
   const beside = SEARCH_EDGES * surface.spacing;
-  const cellSize = 0.5 * (frame.layerMargin + SURFACE_DEPTH + beside);
+  const cellSize = 0.5 * (surface.distance + SURFACE_DEPTH + beside);
   buildPointHash(state, from, surface.pointCount, cellSize);
   const fastest = measureFastest(surface);
   for (let i = 0; i < pointCount; i++) {
@@ -46,7 +46,7 @@ export function findNearestTriangles(
     const o = 4 * i;
     const position: Position = [x[o]!, x[o + 1]!, x[o + 2]!];
     const speed = Math.sqrt(v[o]! * v[o]! + v[o + 1]! * v[o + 1]! + v[o + 2]! * v[o + 2]!);
-    const limit = frame.layerMargin + MEETING_WAYS * (frame.seconds * speed + fastest) + MEETING_SLACK;
+    const limit = surface.distance + MEETING_WAYS * (frame.seconds * speed + fastest) + MEETING_SLACK;
     const reach = Math.min(MOST_SEARCH, Math.max(limit, SURFACE_DEPTH) + beside);
     const isDue = ((i >> 4) + frame.index) % SEARCH_EVERY === 0;
     let point = nearPoints[i]! - 1;
@@ -66,7 +66,7 @@ export function findNearestTriangles(
     const height = measureHeight(surface, from, from, 0, triangle, ...position);
     if (height < -SURFACE_DEPTH || height > limit) continue;
     nearest[i] = triangle;
-    clearances[i] = Math.max(0, height - frame.layerMargin - fastest - CLEARANCE_SLACK);
+    clearances[i] = Math.max(0, height - surface.distance - fastest - CLEARANCE_SLACK);
   }
 }
 
@@ -237,9 +237,10 @@ export function solveSurface(
 ): void {
   const { positions: x, velocities: v, predicted, inverseMasses, goodPositions: start } = state;
   const { from, to, nearest, clearances, triangles } = surface;
-  const { layerMargin, friction, h, substeps } = frame;
+  const { friction, h, substeps } = frame;
+  const { distance } = surface;
   // Beside an open border the foot is on the border: the surface does not reach there.
-  const beside = (layerMargin + 0.5 * surface.spacing) ** 2;
+  const beside = (distance + 0.5 * surface.spacing) ** 2;
   for (let i = 0; i < pointCount; i++) {
     const t = nearest[i]!;
     if (t === NONE || inverseMasses[i] === 0) continue;
@@ -249,7 +250,7 @@ export function solveSurface(
     const sz = x[o + 2]! - start[o + 2]!;
     if (sx * sx + sy * sy + sz * sz < clearances[i]! * clearances[i]!) continue;
     const height = measureHeight(surface, from, to, share, t, x[o]!, x[o + 1]!, x[o + 2]!);
-    const depth = layerMargin - height;
+    const depth = distance - height;
     if (depth <= 0 || closestPoint.squared - height * height > beside) continue;
     const a = 4 * triangles[3 * t]!;
     const b = 4 * triangles[3 * t + 1]!;

@@ -76,6 +76,8 @@ export class KernelSolver extends ClothSolver {
   readonly #words: Uint32Array;
   readonly #numbers: Float32Array;
   readonly #times: Float64Array;
+  /** The table of surfaces, its numbers. */
+  readonly #surfaceNumbers: Float32Array;
 
   constructor(
     garment: CompiledGarment,
@@ -92,6 +94,8 @@ export class KernelSolver extends ClothSolver {
     const { buffer } = arena.memory;
     this.#words = new Uint32Array(buffer, HEADER, Slot.length);
     this.#numbers = new Float32Array(buffer, HEADER, Slot.length);
+    const { surfaces: table } = this.#own;
+    this.#surfaceNumbers = new Float32Array(table.buffer, table.byteOffset, table.length);
     this.#times = new Float64Array(buffer, this.#own.times.byteOffset, Part.length);
     this.#kernel = startKernel(arena.memory, clock);
     this.#clock = clock;
@@ -109,7 +113,7 @@ export class KernelSolver extends ClothSolver {
       stretch: t[Part.stretch]!,
       bend: t[Part.bend]!,
       reach: t[Part.reach]! * (1 - bodyShare),
-      bodies: t[Part.reach]! * bodyShare,
+      bodies: t[Part.reach]! * bodyShare + t[Part.meshes]!,
       self: t[Part.self]!,
       layers: t[Part.layers]!,
       air: t[Part.air]!,
@@ -149,7 +153,7 @@ export class KernelSolver extends ClothSolver {
     words[Slot.triangleCount] = garment.triangles.length / 3;
     words[Slot.hingeCount] = garment.bend.hinges.rest.length;
     words[Slot.surfaceCount] = state.surfaces.length;
-    const floats = new Float32Array(own.surfaces.buffer, own.surfaces.byteOffset, own.surfaces.length);
+    const floats = this.#surfaceNumbers;
     state.surfaces.forEach((surface, s) => {
       const o = Surface.length * s;
       for (const name of SURFACE_ADDRESSES) own.surfaces[o + Surface[name]] = surface[name].byteOffset;
@@ -176,6 +180,9 @@ export class KernelSolver extends ClothSolver {
     numbers[Slot.windY] = frame.wind[1];
     numbers[Slot.windZ] = frame.wind[2];
     this.#own.waves.set(frame.waves);
+    this.state.surfaces.forEach(({ distance }, s) => {
+      this.#surfaceNumbers[Surface.length * s + Surface.distance] = distance;
+    });
   }
 }
 

@@ -1,5 +1,6 @@
 import { lazy, mixed, type Schema } from 'yup';
 import { type BodyRecord, bodyDefinition } from './body.ts';
+import { type BodyMeshRecord, bodyMeshDefinition } from './body-mesh.ts';
 import { type BodySetRecord, bodySetDefinition } from './body-set.ts';
 import { type ChannelRecord, channelDefinition } from './channel.ts';
 import { type FabricRecord, fabricDefinition } from './fabric.ts';
@@ -19,6 +20,7 @@ export type AuthoredRecord =
   | FabricRecord
   | BodySetRecord
   | BodyRecord
+  | BodyMeshRecord
   | SceneRecord
   | StepRecord;
 
@@ -39,6 +41,7 @@ export const RECORDS: Definitions = {
   fabric: fabricDefinition,
   bodySet: bodySetDefinition,
   body: bodyDefinition,
+  bodyMesh: bodyMeshDefinition,
   scene: sceneDefinition,
   step: stepDefinition,
 };

@@ -2,6 +2,7 @@ export { compareSurfaces, listFaults, type SurfaceComparison } from './compare-s
 export { EditableMesh } from './editable-mesh.ts';
 export { estimateRemesh, type RemeshEstimate, refuseTooDear } from './estimate-remesh.ts';
 export { distanceToSegment } from './feature-polylines.ts';
+export { fitSurface } from './fit-surface.ts';
 export {
   measureBorderDeviation,
   measureSmallestAngles,
@@ -9,4 +10,5 @@ export {
   type SurfaceFigures,
 } from './measure-surface.ts';
 export { type MendedSource, mendSource } from './mend-source.ts';
+export { type ReduceOptions, reduceSurface } from './reduce-surface.ts';
 export { type RemeshOptions, remesh } from './remesh.ts';

@@ -17,17 +17,21 @@ export const SHORTEST_LINE_EDGE = 0.25;
 /** Distance between a chord and its line at full and at no border detail, as shares of the edge length. */
 const [FINE_TOLERANCE, COARSE_TOLERANCE] = [0.018, 1];
 
-/** What the passes of remeshing work on. */
-export interface Remeshing {
+/** A mesh that may be one half of a symmetric one. */
+export interface Cut {
   readonly mesh: EditableMesh;
+  /** The points in the plane x = 0 are where the surface was cut. */
+  readonly isHalf: boolean;
+}
+
+/** What the passes of remeshing work on. */
+export interface Remeshing extends Cut {
   readonly source: Surface;
   /** Of the source. */
   readonly index: SpatialIndex;
   readonly polylines: readonly FeaturePolyline[];
   /** Wished, m. */
   readonly edgeLength: number;
-  /** The points in the plane x = 0 are where the surface was cut. */
-  readonly isHalf: boolean;
   /** Wished length of edges at each point, m. */
   sizes: number[];
 }
@@ -84,12 +88,12 @@ export function isBound(state: Remeshing, point: number): boolean {
 }
 
 /** Whether a point lies in the plane along which a symmetric source was cut. */
-export function isOnCut(state: Remeshing, point: number): boolean {
+export function isOnCut(state: Cut, point: number): boolean {
   return state.isHalf && state.mesh.positions[3 * point] === 0;
 }
 
 /** Whether a collapse would join two points of the cut by an edge that is not of the cut: its mirror image would be the same edge. */
-export function joinsOverCut(state: Remeshing, kept: number, lost: number): boolean {
+export function joinsOverCut(state: Cut, kept: number, lost: number): boolean {
   const mesh = state.mesh;
   if (!state.isHalf || !isOnCut(state, kept)) return false;
   const ofKept = mesh.listNeighbours(kept);

@@ -12,7 +12,7 @@ import { findSelfPairs, solveSelf } from './self';
 import { findSelfFaces, solveSelfFaces } from './self-faces';
 import { at, count, now, number } from './simd';
 import { dampEdges, solveStretch } from './stretch';
-import { findInSubstep, findNearestTriangles, noteFastBody, solveSurface } from './surfaces';
+import { distanceOf, findInSubstep, findNearestTriangles, noteFastBody, solveSurface } from './surfaces';
 
 export { listLong };
 
@@ -42,16 +42,26 @@ export function areFinite(rows: usize): bool {
 /** Normals of all surfaces as they stand at the end of the frame. */
 export function startSurfaces(): void {
   const surfaceCount = count(Slot.surfaceCount);
-  for (let s = 0; s < surfaceCount; s++) {
-    const surface = at(Slot.surfaces) + <usize>(s * Surface.length * 4);
-    updateNormals(
-      <usize>load<u32>(surface + Surface.to * 4),
-      <usize>load<u32>(surface + Surface.triangles * 4),
-      load<i32>(surface + Surface.triangleCount * 4),
-      <usize>load<u32>(surface + Surface.normals * 4),
-      load<i32>(surface + Surface.pointCount * 4),
-    );
-  }
+  for (let s = 0; s < surfaceCount; s++) updateSurfaceNormals(surfaceAt(s));
+}
+
+/** The record of a surface. */
+function surfaceAt(s: i32): usize {
+  return at(Slot.surfaces) + <usize>(s * Surface.length * 4);
+}
+
+function updateSurfaceNormals(surface: usize): void {
+  updateNormals(
+    <usize>load<u32>(surface + Surface.to * 4),
+    <usize>load<u32>(surface + Surface.triangles * 4),
+    load<i32>(surface + Surface.triangleCount * 4),
+    <usize>load<u32>(surface + Surface.normals * 4),
+    load<i32>(surface + Surface.pointCount * 4),
+  );
+}
+
+function bookSurface(surface: usize): void {
+  book(load<i32>(surface + Surface.isBody * 4) ? Part.meshes : Part.layers);
 }
 
 /** One frame, in the order that `ClothSolver` states. */
@@ -59,7 +69,7 @@ export function advance(): void {
   const substeps = count(Slot.substeps);
   const iterations = count(Slot.iterations);
   const airEvery = count(Slot.airEvery);
-  const hasSurfaces = count(Slot.surfaceCount) > 0 && number(Slot.layerMargin) > 0;
+  const surfaceCount = count(Slot.surfaceCount);
   mark = now();
   updatePushes();
   book(Part.air);
@@ -69,18 +79,14 @@ export function advance(): void {
     selfPairs = isSelfByFaces ? findSelfFaces() : findSelfPairs();
     book(Part.self);
   }
-  if (hasSurfaces) {
-    const surfaceCount = count(Slot.surfaceCount);
-    for (let s = 0; s < surfaceCount; s++) {
-      const surface = at(Slot.surfaces) + <usize>(s * Surface.length * 4);
-      noteFastBody(surface);
-      findNearestTriangles(surface);
-    }
-    startSurfaces();
-    for (let s = 0; s < surfaceCount; s++) {
-      findRidgeContacts(at(Slot.surfaces) + <usize>(s * Surface.length * 4));
-    }
-    book(Part.layers);
+  for (let s = 0; s < surfaceCount; s++) {
+    const surface = surfaceAt(s);
+    if (distanceOf(surface) <= 0) continue;
+    noteFastBody(surface);
+    findNearestTriangles(surface);
+    updateSurfaceNormals(surface);
+    findRidgeContacts(surface);
+    bookSurface(surface);
   }
   const faceContacts = findFaceContacts();
   book(Part.reach);
@@ -110,16 +116,14 @@ export function advance(): void {
       else solveSelf(selfPairs);
       book(Part.self);
     }
-    if (hasSurfaces) {
-      const surfaceCount = count(Slot.surfaceCount);
-      const share: f32 = <f32>(substep + 1) / <f32>substeps;
-      for (let s = 0; s < surfaceCount; s++) {
-        const surface = at(Slot.surfaces) + <usize>(s * Surface.length * 4);
-        if (load<i32>(surface + Surface.isFast * 4)) findInSubstep(surface, substep);
-        solveSurface(surface, share);
-        solveRidges(surface, share);
-      }
-      book(Part.layers);
+    const share: f32 = <f32>(substep + 1) / <f32>substeps;
+    for (let s = 0; s < surfaceCount; s++) {
+      const surface = surfaceAt(s);
+      if (distanceOf(surface) <= 0) continue;
+      if (load<i32>(surface + Surface.isFast * 4)) findInSubstep(surface, substep);
+      solveSurface(surface, share);
+      solveRidges(surface, share);
+      bookSurface(surface);
     }
     pullPoints();
     prepareBodies(substep);

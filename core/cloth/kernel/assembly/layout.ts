@@ -164,6 +164,8 @@ export enum Surface {
   triangleCount,
   ridgeCount,
   spacing,
+  /** How far off it cloth is kept, m. */
+  distance,
   isBody,
   /** Whether it is looked for in every substep of this frame. */
   isFast,
@@ -176,6 +178,8 @@ export enum Part {
   reach,
   self,
   layers,
+  /** Surfaces that stand for bodies. */
+  meshes,
   air,
   /** Counters, not times: tests of a body against a block, of a body against four points, and fours of points. */
   blockTests,

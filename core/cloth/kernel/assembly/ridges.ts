@@ -2,7 +2,7 @@ import { closestB, closestC, closestSquared, footDisplacement, writeClosest } fr
 import { MEETING_SLACK, MEETING_WAYS, MOST_PUSH_SPEED, MOST_STRETCHED, RECOVERY_SPEED, RIDGE_RISE, SURFACE_DEPTH } from './constants';
 import { Slot, Surface } from './layout';
 import { at, count, dot, mix, number } from './simd';
-import { field } from './surfaces';
+import { distanceOf, field } from './surfaces';
 
 const NONE: u32 = 0xffffffff;
 const UNKNOWN: u32 = 0xffffffff;
@@ -110,7 +110,7 @@ function addContact(surface: usize, out: usize, p: usize, q: usize): usize {
   const way = f32x4.sub(f32x4.mul(half, f32x4.add(v128.load(to + p), v128.load(to + q))), place);
   const velocity = v128.load(at(Slot.velocities) + (<usize>(last - 1) << 4));
   const ways: f32 = sqrt<f32>(dot(way, way)) + number(Slot.seconds) * sqrt<f32>(dot(velocity, velocity));
-  const above: f32 = number(Slot.layerMargin) + <f32>MEETING_WAYS * ways + <f32>MEETING_SLACK;
+  const above: f32 = distanceOf(surface) + <f32>MEETING_WAYS * ways + <f32>MEETING_SLACK;
   const limit: f32 = max<f32>(above, <f32>SURFACE_DEPTH);
   const nearest = f32x4.sub(v128.load(at(Slot.positions) + (<usize>(last - 1) << 4)), place);
   const most: f32 = limit + <f32>MOST_STRETCHED * number(Slot.largestFace);
@@ -219,7 +219,7 @@ function pushTriangle(surface: usize, share: f32, p: usize, q: usize, corners: u
   const length: f32 = sqrt<f32>(dot(sum, sum));
   const n = f32x4.mul(sum, f32x4.splat(length > 0 ? <f32>1.0 / length : 0));
   const height: f32 = dot(f32x4.sub(foot, place), n);
-  const margin = number(Slot.layerMargin);
+  const margin = distanceOf(surface);
   const depth: f32 = margin - height;
   if (depth <= 0 || height < -<f32>SURFACE_DEPTH) return;
   // Beside an open border of the cloth the foot is on the border: it does not reach there.

@@ -21,6 +21,12 @@ export function field(surface: usize, slot: i32): usize {
   return <usize>load<u32>(surface + (<usize>slot << 2));
 }
 
+/** How far off a surface cloth is kept, m. */
+@inline
+export function distanceOf(surface: usize): f32 {
+  return load<f32>(surface + (Surface.distance << 2));
+}
+
 /** The triangle of a surface that each free point may touch in this frame, see `constraints/surfaces.ts`. */
 export function findNearestTriangles(surface: usize): void {
   const pointCount = count(Slot.pointCount);
@@ -29,7 +35,7 @@ export function findNearestTriangles(surface: usize): void {
   const from = field(surface, Surface.from);
   const spacing = load<f32>(surface + (Surface.spacing << 2));
   const beside: f32 = SEARCH_EDGES * spacing;
-  const margin: f32 = number(Slot.layerMargin);
+  const margin: f32 = distanceOf(surface);
   updateCentres(surface);
   const fastest = measureFastest(surface);
   const seconds = number(Slot.seconds);
@@ -141,7 +147,7 @@ function findTriangleOf(surface: usize, i: i32, isDue: bool, near: i32, beside: 
   const place = v128.load(at(Slot.positions) + (<usize>i << 4));
   const velocity = v128.load(at(Slot.velocities) + (<usize>i << 4));
   const displacement: f32 = number(Slot.seconds) * sqrt<f32>(dot(velocity, velocity)) + fastest;
-  const limit: f32 = number(Slot.layerMargin) + <f32>MEETING_WAYS * displacement + <f32>MEETING_SLACK;
+  const limit: f32 = distanceOf(surface) + <f32>MEETING_WAYS * displacement + <f32>MEETING_SLACK;
   const reach: f32 = min<f32>(MOST_SEARCH, max<f32>(limit, <f32>SURFACE_DEPTH) + beside);
   const last = field(surface, Surface.nearPoints) + (<usize>i << 2);
   const from = field(surface, Surface.from);
@@ -162,7 +168,7 @@ function findTriangleOf(surface: usize, i: i32, isDue: bool, near: i32, beside: 
   const height = measureHeight(surface, from, from, 0, triangle, place);
   if (height < -<f32>SURFACE_DEPTH || height > limit) return;
   store<u32>(nearest, triangle);
-  const clearance: f32 = height - number(Slot.layerMargin) - fastest - CLEARANCE_SLACK;
+  const clearance: f32 = height - distanceOf(surface) - fastest - CLEARANCE_SLACK;
   store<f32>(field(surface, Surface.clearances) + (<usize>i << 2), max<f32>(0, clearance));
 }
 
@@ -306,7 +312,7 @@ export function solveSurface(surface: usize, share: f32): void {
   const started = at(Slot.goodPositions);
   const triangles = field(surface, Surface.triangles);
   const spacing = load<f32>(surface + (Surface.spacing << 2));
-  const margin = number(Slot.layerMargin);
+  const margin = distanceOf(surface);
   const friction = number(Slot.friction);
   const h = number(Slot.h);
   const perSubstep = f32x4.splat(<f32>1.0 / <f32>count(Slot.substeps));
