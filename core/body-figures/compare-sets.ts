@@ -1,5 +1,5 @@
 import { type AuthoredDocument, listGarments, placeBodies, type RecordId } from '../document/index.ts';
-import type { RunSetup } from '../run/index.ts';
+import { GarmentCache, listMetMeshes, type RunSetup } from '../run/index.ts';
 import { type Demand, measureDemands } from '../suggest/index.ts';
 
 /** What a set comes to on a clip, see `Demand`. */
@@ -30,13 +30,19 @@ export function* compareSets(
       .filter(({ bodySetId }) => bodySetId === usedSetId)
       .map((garment) => [garment.id, garment]),
   );
+  const cache = new GarmentCache();
   const shape = { base: setup.base, shaped: setup.character };
   const dress = (bodySetId: RecordId): RunSetup => ({
     ...setup,
     garments: setup.garments.map((garment) => {
       const wearer = wearers.get(garment.id);
       if (!wearer) return garment;
-      return { ...garment, bodies: placeBodies(document, { ...wearer, bodySetId }, shape) };
+      const dressed = { ...wearer, bodySetId };
+      return {
+        ...garment,
+        bodies: placeBodies(document, dressed, shape),
+        bodyMeshes: listMetMeshes(document, dressed, setup.character, cache),
+      };
     }),
   });
   const found = yield* measureDemands(triedSetIds.map(dress), clip, [...wearers.keys()], clock);

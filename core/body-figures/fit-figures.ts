@@ -1,12 +1,13 @@
 import { BodyDistances, meetShape } from '../bodies/index.ts';
 import {
   type AuthoredDocument,
+  listBodyMeshes,
   listFollowingBodies,
   listGarments,
   type RecordId,
 } from '../document/index.ts';
-import type { Character } from '../rig/index.ts';
-import type { GarmentSetup } from '../run/index.ts';
+import { type Character, computeSkinMatrices, findSection } from '../rig/index.ts';
+import { createBodyMesh, type GarmentSetup, MeshDistances, poseBodyMesh } from '../run/index.ts';
 import { type BodySkin, measureReach } from '../suggest/index.ts';
 import { COVERED, FARTHEST, OVERHUNG } from './distances.ts';
 import { findLargestHole, type SkinHole } from './find-hole.ts';
@@ -38,7 +39,7 @@ export interface SetFit {
   bind: PoseFit;
   /** On the mean of the poses; the hole is the largest of any. */
   clips: PoseFit | null;
-  /** Of the skin that is nearest to each body. */
+  /** Of the skin that is nearest to each body, and to each mesh of the set. */
   bodies: { id: RecordId; fit: BodyFit }[];
   /** Of the skin that each joint moves most, those with most of it first. */
   joints: { name: string; fit: BodyFit }[];
@@ -93,12 +94,17 @@ export function measureFitFigures(
   const distances = new BodyDistances(
     bodies.map(({ shape, jointName, margin }) => meetShape(shape, names.indexOf(jointName), margin)),
   );
+  const meshes = listBodyMeshes(document, bodySetId)
+    .map((record) => ({ id: record.id, measure: createMeshMeasure(skin.character, record) }))
+    .filter(({ measure }) => measure !== null);
+  const measures = meshes.map(({ measure }) => measure!);
   const points = [...reach.keys()].filter((p) => reach[p]! > LEAST_REACH && skin.areas[p]! > 0);
   const count = reach.length;
   const nearest = new Int32Array(count).fill(-1);
   const poses = skin.poses.map((pose, index) => {
     distances.pose(pose.matrices);
-    return measurePose(distances, pose.positions, points, index === 0 ? nearest : null);
+    for (const measure of measures) measure.pose(pose.matrices);
+    return measurePose({ distances, measures }, pose.positions, points, index === 0 ? nearest : null);
   });
   const [bind, ...played] = poses as [Float32Array, ...Float32Array[]];
   const tell = (chosen: readonly number[]): BodyFit => ({
@@ -111,15 +117,47 @@ export function measureFitFigures(
   return {
     bind: { ...whole.bind, hole: findHole([bind], 0) },
     clips: whole.clips && { ...whole.clips, hole: findHole(played, 1) },
-    bodies: bodies.map(({ id }, b) => ({ id, fit: tell(points.filter((p) => nearest[p] === b)) })),
+    bodies: [...bodies, ...meshes].map(({ id }, b) => ({
+      id,
+      fit: tell(points.filter((p) => nearest[p] === b)),
+    })),
     joints: listJoints(skin, points).map(({ node, own }) => ({ name: names[node]!, fit: tell(own) })),
     values: { bind, clips: played.length > 0 ? findWorst(played) : bind.slice() },
   };
 }
 
-/** Signed distance of each point asked for from the nearest body. @param nearest - Told which it is, [n]. */
+/** A mesh of a set that can be posed and asked. */
+interface MeshMeasure {
+  /** @param matrices - World, of all nodes. */
+  pose(matrices: Float64Array): void;
+  measure(x: number, y: number, z: number): number;
+}
+
+/** Null when the character lacks its section. Its morph targets are as the character stands, whatever a clip does with them. */
+function createMeshMeasure(
+  character: Character,
+  record: ReturnType<typeof listBodyMeshes>[number],
+): MeshMeasure | null {
+  const section = character.sections[findSection(character, record)];
+  if (!section) return null;
+  const mesh = createBodyMesh(section);
+  const distances = new MeshDistances(mesh, record.margin);
+  const skin = character.skins[section.skin]!;
+  const matrices = new Float32Array(16 * skin.joints.length);
+  const places = new Float32Array(4 * mesh.pointCount);
+  return {
+    pose: (world) => {
+      computeSkinMatrices(skin, world, matrices);
+      poseBodyMesh(mesh, matrices, places, section.morphWeights);
+      distances.pose(places);
+    },
+    measure: (x, y, z) => distances.measure(x, y, z),
+  };
+}
+
+/** Signed distance of each point asked for from the nearest body or mesh. @param nearest - Told which it is, bodies first, [n]. */
 function measurePose(
-  distances: BodyDistances,
+  { distances, measures }: { distances: BodyDistances; measures: readonly MeshMeasure[] },
   positions: Float32Array,
   points: readonly number[],
   nearest: Int32Array | null,
@@ -134,6 +172,12 @@ function measurePose(
       least = distance;
       if (nearest) nearest[p] = body;
     }
+    measures.forEach((mesh, m) => {
+      const distance = mesh.measure(x, y, z);
+      if (distance >= least) return;
+      least = distance;
+      if (nearest) nearest[p] = distances.count + m;
+    });
     values[p] = least;
   }
   return values;

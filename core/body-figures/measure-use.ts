@@ -1,7 +1,14 @@
 import { BodyDistances } from '../bodies/index.ts';
 import type { RecordId } from '../document/index.ts';
 import { percentile } from '../math/index.ts';
-import { BodyContacts, type CharacterRun, type RunSetup, startRun } from '../run/index.ts';
+import {
+  BodyContacts,
+  type CharacterRun,
+  type GarmentSetup,
+  MeshDistances,
+  type RunSetup,
+  startRun,
+} from '../run/index.ts';
 import { playThrough } from '../suggest/index.ts';
 import { TrialMeasure } from '../trials/index.ts';
 
@@ -53,24 +60,18 @@ interface Play {
  * side, frame by frame, so that a busy machine holds up all of them alike. Bodies that are never touched are not left out in turn.
  * Yields the share done. Ours.
  *
- * @returns In the order of the set's bodies.
+ * @returns In the order of the set's bodies, and after them its meshes.
  */
 export function* measureUse(setup: RunSetup, request: UseRequest): Generator<number, BodyUse[]> {
   const { wearers, clip, clock, part = { index: 0, count: 1 } } = request;
   const isWearer = (id: RecordId): boolean => wearers.has(id);
-  const ids = [
-    ...new Set(
-      setup.garments
-        .filter(({ id }) => isWearer(id))
-        .flatMap(({ bodies }) => bodies.map(({ id }) => id as RecordId)),
-    ),
-  ];
+  const ids = [...new Set(setup.garments.filter(({ id }) => isWearer(id)).flatMap(listMet))];
   const touches = yield* followContacts(setup, clip, isWearer);
   const own = ids.filter((_, i) => i % part.count === part.index);
   const tested = own.filter((id) => touches.of.has(id));
   const whole = createPlay(setup, clock);
   const without = tested.map((id) => createPlay(leaveOut(setup, id, isWearer), clock));
-  const nearSkin = tested.map((id) => findSkinNear(setup, id, whole));
+  const nearSkin = tested.map((id) => findSkinNear(id, whole));
   yield* playAll([whole, ...without], clip);
   return own.map((id) => {
     const touch = touches.of.get(id);
@@ -109,9 +110,9 @@ function* followContacts(
   const onFrame = (): void => {
     const now = new Set<RecordId>();
     touches.frames++;
-    contacts.visit(run, ({ garment, point, body }) => {
+    contacts.visit(run, ({ garment, point, id: touched }) => {
       if (!isWearer(garment.setup.id)) return;
-      const id = body.id as RecordId;
+      const id = touched as RecordId;
       now.add(id);
       if (!touches.of.has(id)) touches.of.set(id, { frames: 0, points: new Set() });
       touches.of.get(id)!.points.add(`${garment.setup.id} ${point}`);
@@ -122,12 +123,21 @@ function* followContacts(
   return touches;
 }
 
+/** Bodies and meshes that a garment meets. */
+function listMet({ bodies, bodyMeshes = [] }: GarmentSetup): RecordId[] {
+  return [...bodies, ...bodyMeshes].map(({ id }) => id as RecordId);
+}
+
 function leaveOut(setup: RunSetup, id: RecordId, isWearer: (id: RecordId) => boolean): RunSetup {
   return {
     ...setup,
     garments: setup.garments.map((garment) =>
       isWearer(garment.id)
-        ? { ...garment, bodies: garment.bodies.filter((body) => body.id !== id) }
+        ? {
+            ...garment,
+            bodies: garment.bodies.filter((body) => body.id !== id),
+            bodyMeshes: (garment.bodyMeshes ?? []).filter((mesh) => mesh.id !== id),
+          }
         : garment,
     ),
   };
@@ -140,20 +150,35 @@ function createPlay(setup: RunSetup, clock: () => number): Play {
   return { run, measure, depths: new Float32Array(count), areas: new Float32Array(count), times: [] };
 }
 
-/** Points of the skin that a body is near in bind pose. */
-function findSkinNear({ garments }: RunSetup, id: RecordId, { run, measure }: Play): number[] {
-  const body = garments.flatMap(({ bodies }) => bodies).find((one) => one.id === id)!;
-  const distances = new BodyDistances([body]);
+/** Points of the skin that a body or mesh is near in bind pose. */
+function findSkinNear(id: RecordId, { run, measure }: Play): number[] {
   run.play(null);
   run.reset();
   const positions = measure.gatherSkin();
-  distances.pose(run.pose.worldMatrices);
+  const isNear = createNearness(run, id);
   const near: number[] = [];
-  for (let p = 0; p < positions.length / 3; p++) {
-    const [x, y, z] = [positions[3 * p]!, positions[3 * p + 1]!, positions[3 * p + 2]!];
-    if (distances.measure(0, x, y, z, NEAR) <= NEAR) near.push(p);
-  }
+  for (let p = 0; p < positions.length / 3; p++)
+    if (isNear(positions[3 * p]!, positions[3 * p + 1]!, positions[3 * p + 2]!)) near.push(p);
   return near;
+}
+
+/** Whether a place is near a body or mesh as a run has posed it. */
+function createNearness(run: CharacterRun, id: RecordId): (x: number, y: number, z: number) => boolean {
+  const body = run.garments.flatMap(({ setup }) => setup.bodies).find((one) => one.id === id);
+  if (body) {
+    const distances = new BodyDistances([body]);
+    distances.pose(run.pose.worldMatrices);
+    return (x, y, z) => distances.measure(0, x, y, z, NEAR) <= NEAR;
+  }
+  for (const { setup, bodyMeshPlaces } of run.garments) {
+    const m = (setup.bodyMeshes ?? []).findIndex((mesh) => mesh.id === id);
+    if (m < 0) continue;
+    const distances = new MeshDistances(setup.bodyMeshes![m]!.mesh, 0);
+    distances.pose(bodyMeshPlaces[m]!);
+    // The skin beneath it is what it stands for.
+    return (x, y, z) => distances.measure(x, y, z) <= NEAR;
+  }
+  return () => false;
 }
 
 function* playAll(plays: readonly Play[], clip: number): Generator<number, void> {

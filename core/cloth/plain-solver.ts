@@ -10,8 +10,8 @@ import {
   findSelfPairs,
   holdTethers,
   holdWithinReach,
-  isFastBody,
   listShapes,
+  noteFastBlocks,
   predict,
   pull,
   solveBend,
@@ -83,7 +83,7 @@ export class PlainSolver extends ClothSolver {
     const fast: boolean[] = [];
     for (const surface of surfaces) {
       this.#measure(surface.isBody ? 'bodies' : 'layers', () => {
-        fast.push(isFastBody(state, surface, pointCount, frame));
+        fast.push(noteFastBlocks(state, surface, pointCount, frame));
         findNearestTriangles(state, surface, pointCount, frame);
         updateNormals(surface.to, surface.triangles, surface.normals);
         ridgeCounts.push(findRidgeContacts(state, surface, pointCount, frame));

@@ -177,6 +177,8 @@ export interface SurfaceState {
   rises: Float32Array;
   /** Places that stand out, see `findRidgeContacts`. [p + 3 t, 3] */
   ridgeContacts: Uint32Array;
+  /** Which blocks of garment points look for it in every substep, see `noteFastBlocks`. [R / 16] */
+  fastBlocks: Uint32Array;
 }
 
 /** No triangle. */
@@ -304,6 +306,7 @@ function allocateSurface(surface: SurfaceTopology, rowCount: number, arena: Aren
     over: arena.words(pointCount),
     rises: arena.floats(pointCount),
     ridgeContacts: arena.words(3 * (pointCount + triangles.length)),
+    fastBlocks: arena.words(Math.ceil(rowCount / 16)),
     centres: arena.floats((4 * triangles.length) / 3),
   };
 }

@@ -9,6 +9,7 @@ export {
   toSetRecords,
   writeBodySet,
 } from './body-set-file/index.ts';
+export { capsulesOfMesh } from './capsules-of-mesh.ts';
 export type { CharacterSummary } from './character-summary.ts';
 export { createGarment, insertGarment, type NewGarment } from './create-garment.ts';
 export { type DocumentState, describeChanges, type StateRecord } from './describe-changes.ts';

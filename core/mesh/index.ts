@@ -25,6 +25,7 @@ export {
   listFaults,
   type MendedSource,
   measureBorderDeviation,
+  measureDeviation,
   measureSmallestAngles,
   measureSurface,
   mendSource,
@@ -35,6 +36,7 @@ export {
   refuseTooDear,
   remesh,
   type SurfaceComparison,
+  type SurfaceDeviation,
   type SurfaceFigures,
 } from './remesh/index.ts';
 export { findSurfacePositions, type SurfacePosition, sampleField } from './sample-field.ts';

@@ -97,6 +97,7 @@ function renameSections(
     return { ...name, sectionName, sectionIndex: sectionIndex < 0 ? name.sectionIndex : sectionIndex };
   };
   if (record.type === 'garment') return { ...rename(record), renders: record.renders.map(rename) };
+  if (record.type === 'bodyMesh') return rename(record);
   if (record.type !== 'step') return record;
   const step = rename(record);
   return { ...step, act: renameOthers(step.act, rename) };
@@ -110,6 +111,7 @@ function relocateSections(transferred: AuthoredDocument, character: Character): 
   };
   for (const garment of listGarments(transferred))
     transferred.records.set(garment.id, { ...locate(garment), renders: garment.renders.map(locate) });
+  for (const mesh of listRecords(transferred, 'bodyMesh')) transferred.records.set(mesh.id, locate(mesh));
 }
 
 /** A sim mesh over what has changed is made anew. */

@@ -1,6 +1,9 @@
 import { BodyDistances, type CollisionShape } from '../bodies/index.ts';
+import type { MutableVector3 } from '../math/index.ts';
+import type { MetMesh } from './body-mesh.ts';
 import type { CharacterRun } from './character-run.ts';
 import type { GarmentRun } from './garment-run.ts';
+import { MeshDistances } from './mesh-distances.ts';
 
 /** Cloth so near to where a body keeps it, m, lies on it. */
 const NEAR = 0.0005;
@@ -9,10 +12,18 @@ export interface BodyContact {
   garment: GarmentRun;
   /** Index among the garment's simulated points. */
   point: number;
-  /** The body, as the garment meets it. */
-  body: CollisionShape;
+  /** Record of the body or mesh; undefined for one without. */
+  id: string | undefined;
   /** Outward unit normal of the body there. */
-  normal: Readonly<Float64Array>;
+  normal: Readonly<Float64Array> | Readonly<MutableVector3>;
+}
+
+/** What a garment meets, ready to be asked. */
+interface Known {
+  met: readonly CollisionShape[];
+  meshes: readonly MetMesh[];
+  distances: BodyDistances;
+  ofMeshes: readonly MeshDistances[];
 }
 
 /**
@@ -20,39 +31,58 @@ export interface BodyContact {
  * keeps them. Told from outside of the solver, so that a run costs the same without.
  */
 export class BodyContacts {
-  readonly #known = new WeakMap<GarmentRun, { met: readonly CollisionShape[]; distances: BodyDistances }>();
+  readonly #known = new WeakMap<GarmentRun, Known>();
 
   /** One contact is written over by the next. */
   visit(run: CharacterRun, tell: (contact: BodyContact) => void): void {
-    const { worldMatrices } = run.pose;
-    for (const garment of run.garments) {
-      const distances = this.#find(garment);
-      distances.pose(worldMatrices);
-      const within = garment.solver.fabric.thickness + NEAR;
-      const { positions } = garment.solver;
-      const { compiled, maxDistances } = garment.setup;
-      const { met } = garment;
-      const contact: BodyContact = { garment, point: 0, body: met[0]!, normal: distances.normal };
-      for (let i = 0; i < compiled.pointCount; i++) {
-        // What is held goes where the skin goes, whatever is there.
-        if (maxDistances[compiled.weldedOfPoint[i]!] === 0) continue;
-        const [x, y, z] = [positions[4 * i]!, positions[4 * i + 1]!, positions[4 * i + 2]!];
-        for (let body = 0; body < met.length; body++) {
-          if (distances.measureMet(body, x, y, z, within) > within) continue;
-          contact.point = i;
-          contact.body = met[body]!;
-          tell(contact);
-        }
-      }
+    for (const garment of run.garments) this.#visitGarment(garment, run.pose.worldMatrices, tell);
+  }
+
+  #visitGarment(
+    garment: GarmentRun,
+    worldMatrices: Float64Array,
+    tell: (contact: BodyContact) => void,
+  ): void {
+    const { met, meshes, distances, ofMeshes } = this.#find(garment);
+    distances.pose(worldMatrices);
+    ofMeshes.forEach((mesh, m) => {
+      mesh.pose(garment.bodyMeshPlaces[m]!);
+    });
+    const within = garment.solver.fabric.thickness + NEAR;
+    const { positions } = garment.solver;
+    const { compiled, maxDistances } = garment.setup;
+    const contact: BodyContact = { garment, point: 0, id: undefined, normal: distances.normal };
+    const note = (id: string | undefined, normal: BodyContact['normal']): void => {
+      contact.id = id;
+      contact.normal = normal;
+      tell(contact);
+    };
+    for (let i = 0; i < compiled.pointCount; i++) {
+      // What is held goes where the skin goes, whatever is there.
+      if (maxDistances[compiled.weldedOfPoint[i]!] === 0) continue;
+      const [x, y, z] = [positions[4 * i]!, positions[4 * i + 1]!, positions[4 * i + 2]!];
+      contact.point = i;
+      for (let body = 0; body < met.length; body++)
+        if (distances.measureMet(body, x, y, z, within) <= within) note(met[body]!.id, distances.normal);
+      for (let m = 0; m < meshes.length; m++)
+        if (ofMeshes[m]!.isWithin(x, y, z, within)) note(meshes[m]!.id ?? undefined, ofMeshes[m]!.normal);
     }
   }
 
-  #find(garment: GarmentRun): BodyDistances {
+  #find(garment: GarmentRun): Known {
     const { met } = garment;
+    const { bodyMeshes: meshes = NO_MESHES } = garment.setup;
     const known = this.#known.get(garment);
-    if (known?.met === met) return known.distances;
-    const distances = new BodyDistances(met);
-    this.#known.set(garment, { met, distances });
-    return distances;
+    if (known?.met === met && known.meshes === meshes) return known;
+    const made: Known = {
+      met,
+      meshes,
+      distances: new BodyDistances(met),
+      ofMeshes: meshes.map(({ mesh, margin }) => new MeshDistances(mesh, margin)),
+    };
+    this.#known.set(garment, made);
+    return made;
   }
 }
+
+const NO_MESHES: readonly MetMesh[] = [];

@@ -1,5 +1,5 @@
 export { type BodyContact, BodyContacts } from './body-contacts.ts';
-export { type BodyMesh, createBodyMesh, type MetMesh } from './body-mesh.ts';
+export { type BodyMesh, createBodyMesh, type MetMesh, poseBodyMesh } from './body-mesh.ts';
 export {
   CharacterRun,
   FRAME_RATE,
@@ -14,8 +14,9 @@ export { freeGarment } from './free-garment.ts';
 export { type CompiledEntry, GarmentCache } from './garment-cache.ts';
 export { findLining, type GarmentReach, readReach } from './garment-reach.ts';
 export { GarmentRun } from './garment-run.ts';
-export { type GarmentSetup, setUpGarments } from './garment-setup.ts';
+export { type GarmentSetup, listMetMeshes, setUpGarments } from './garment-setup.ts';
 export { type BindingError, measureBinding } from './measure-binding.ts';
+export { MeshDistances } from './mesh-distances.ts';
 export { bindRender, createBoundPositions, type RenderBinding, writeBound } from './render-binding.ts';
 export { type RunSetup, type SetUpOptions, setUpRun } from './run-setup.ts';
 export { type SuggestReachOptions, suggestReach } from './suggest-reach.ts';

@@ -91,7 +91,7 @@ export class BodySuggestion {
   *measure(bodies: readonly PlacedShape[], clip: number, clock: () => number): Generator<number, Demand> {
     const shapes = toCollision(bodies);
     const garments = this.#setup.garments.map((garment) =>
-      this.#isWearer(garment) ? { ...garment, bodies: shapes } : garment,
+      this.#isWearer(garment) ? { ...garment, bodies: shapes, bodyMeshes: [] } : garment,
     );
     const [demand] = yield* measureDemands([{ ...this.#setup, garments }], clip, [...this.#wearers], clock);
     return demand!;

@@ -181,7 +181,8 @@ export class BodyFigures {
 
   #follow(diff: DocumentDiff): void {
     const types = [...diff.records.values()].flatMap((pair) => pair.flatMap((record) => record?.type ?? []));
-    const isBodies = diff.arrays.size === 0 && types.every((type) => type === 'body' || type === 'bodySet');
+    const isBodies =
+      diff.arrays.size === 0 && types.every((type) => ['body', 'bodyMesh', 'bodySet'].includes(type));
     if (isBodies) this.#waiting.push(diff);
     else this.#known = null;
     const { use, compared } = this.store.state;

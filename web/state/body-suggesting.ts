@@ -3,6 +3,7 @@ import {
   type AuthoredRecord,
   type DocumentDiff,
   listBodies,
+  listBodyMeshes,
   type RecordId,
   toWholePatch,
 } from '../../core/document/index.ts';
@@ -13,6 +14,7 @@ import {
   toBodyRecords,
 } from '../../core/suggest/index.ts';
 import type { BodiesApi } from '../workers/bodies.worker.ts';
+import type { BodyMeshes } from './body-meshes.ts';
 import { countCores } from './count-cores.ts';
 import { createId, type Editor } from './editor.ts';
 import { estimateLeft } from './estimate-left.ts';
@@ -59,10 +61,12 @@ const FIT_SHARE = 0.2;
 export class BodySuggesting {
   readonly store = new Store<BodySuggestingState>(NOTHING);
   readonly #editor: Editor;
+  readonly #meshes: Pick<BodyMeshes, 'replace'>;
   #workers: WorkerCalls<BodiesApi>[] = [];
 
-  constructor(editor: Editor) {
+  constructor(editor: Editor, meshes: Pick<BodyMeshes, 'replace'>) {
     this.#editor = editor;
+    this.#meshes = meshes;
     editor.onDiff((diff) => this.#follow(diff));
   }
 
@@ -94,14 +98,14 @@ export class BodySuggesting {
     this.#end();
   }
 
-  /** Puts a set in the place of the one that is there, as one step. */
-  take({ bodies }: SuggestedSet): void {
+  /** Puts a set in the place of the one that is there, as one step. @throws {Error} When a mesh of it cannot be taken away. */
+  async take({ bodies }: SuggestedSet): Promise<void> {
     const { request } = this.store.state;
     if (!request) return;
     const { document, character } = this.#editor;
     const { bodySetId, keptIds } = request;
     const made = toBodyRecords(bodies, character.skeleton, bodySetId, createId);
-    this.#editor.changeRecords('Take suggested bodies', [
+    await this.#meshes.replace('Take suggested bodies', listBodyMeshes(document, bodySetId), [
       ...listBodies(document, bodySetId)
         .filter(({ id }) => !keptIds.includes(id))
         .map(({ id }): [RecordId, null] => [id, null]),

@@ -9,7 +9,14 @@ import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { ShapeFit, StepFaults, StepProblem } from '../../core/prepare/index.ts';
 import type { Character, SectionName } from '../../core/rig/index.ts';
 import type { PrepareLoop } from '../workers/prepare-loop.ts';
-import type { MeasureRequest, PreparedReply, SimMeshFigures, Trial } from '../workers/prepare-protocol.ts';
+import type {
+  BodyMeshFigures,
+  BodyMeshRequest,
+  MeasureRequest,
+  PreparedReply,
+  SimMeshFigures,
+  Trial,
+} from '../workers/prepare-protocol.ts';
 import { DiffQueue } from './diff-queue.ts';
 import { Store } from './store.ts';
 import { Cancelled, WorkerCalls } from './worker-calls.ts';
@@ -84,6 +91,10 @@ export class PreparationClient {
 
   measure(request: MeasureRequest): Promise<SimMeshFigures> {
     return this.#look((remote) => remote.measure(request));
+  }
+
+  measureBodyMesh(request: BodyMeshRequest): Promise<BodyMeshFigures> {
+    return this.#look((remote) => remote.measureBodyMesh(request));
   }
 
   /** Welded vertices of the inner side of a section, non-zero. */

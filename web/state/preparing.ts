@@ -2,6 +2,7 @@ import { findChannel, type GarmentRecord, listSteps, type StepRecord } from '../
 import type { ChannelKind } from '../../core/reach/index.ts';
 import { findSection, type SectionName } from '../../core/rig/index.ts';
 import { describeAct, packLiningMaps, type RimShape, type StepAct } from '../../core/steps/index.ts';
+import { BodyMeshes } from './body-meshes.ts';
 import type { Editor } from './editor.ts';
 import type { PreparationClient } from './preparation-client.ts';
 import { getSectionMesh } from './section-mesh.ts';
@@ -19,6 +20,7 @@ export interface EditsEntry {
 export class Preparing {
   readonly client: PreparationClient;
   readonly simMeshes: SimMeshes;
+  readonly bodyMeshes: BodyMeshes;
   readonly #editor: Editor;
   readonly #changes: StepChanges;
 
@@ -27,6 +29,7 @@ export class Preparing {
     this.#editor = editor;
     this.#changes = new StepChanges(editor, client, follow);
     this.simMeshes = new SimMeshes(editor, this.#changes);
+    this.bodyMeshes = new BodyMeshes(editor, this.#changes);
   }
 
   /** Adds a step on a section. @throws {Error} With the reason when it cannot be applied. */
@@ -137,7 +140,10 @@ export class Preparing {
   /** Takes a step away; those after it are replayed without it. */
   async removeStep(step: StepRecord): Promise<void> {
     const simulated = this.simMeshes.findGarment(step);
+    const meshes = this.bodyMeshes.findMeshes(step);
     if (simulated) await this.simMeshes.drop(simulated);
+    else if (meshes.length > 0)
+      await this.bodyMeshes.replace(`Take back ${describeAct(step.act)}`, meshes, []);
     else await this.removeSteps(`Take back ${describeAct(step.act)}`, step, [step]);
   }
 }

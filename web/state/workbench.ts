@@ -106,7 +106,7 @@ export class Workbench {
     this.reachWatch = new ReachWatch(editor, this.innerSides);
     this.mapImages = new MapImageClient(editor, this.reach, preparation);
     this.suggesting = new Suggesting(editor, this.reach);
-    this.bodySuggesting = new BodySuggesting(editor);
+    this.bodySuggesting = new BodySuggesting(editor, this.preparing.bodyMeshes);
     this.bodyFigures = new BodyFigures(editor);
     this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);
     // What one press of the pointer or a key changes is one step to take back.

@@ -3,6 +3,7 @@ import type { Scene } from 'three';
 import {
   type BodyRecord,
   getScene,
+  listBodyMeshes,
   listFollowingBodies,
   listGarments,
   type RecordId,
@@ -58,7 +59,9 @@ export class BodiesOverlay {
     // What is being fitted is seen alone: the others would lie over the skin that is picked.
     const isPicking = pick?.purpose === 'fit';
     const bodies = isPicking ? all.filter(({ id }) => bodyIds.includes(id)) : all;
-    this.#shown = new Set(bodies.map(({ id }) => id));
+    const meshes = setId && (showBodies || isStage) && !isPicking ? listBodyMeshes(document, setId) : [];
+    this.#shown = new Set([...bodies, ...meshes].map(({ id }) => id));
+    this.view.meshes.setMeshes(character, meshes, isStage ? bodyIds : []);
     this.view.setJoints(character.skeleton.names);
     // In another body shape they are where they follow it to; they are edited in the plain one.
     this.view.setBodies(bodies, isStage ? bodyIds : [], shape.base === shape.shaped);
@@ -69,6 +72,15 @@ export class BodiesOverlay {
       beside.filter((other) => !all.some((own) => isAlike(own, other))),
       [],
     );
+    this.#beside.meshes.setMeshes(
+      character,
+      isBeside
+        ? listBodyMeshes(document, besideSetId).filter(
+            (other) => !meshes.some((own) => own.sectionName === other.sectionName),
+          )
+        : [],
+      [],
+    );
     this.#askContacts(isStage);
     this.#contacts.group.visible = isStage && !isPicking;
     const fit = this.#source.bodyFigures?.store.state.fit;
@@ -77,9 +89,12 @@ export class BodiesOverlay {
   }
 
   /** @param nodes - World matrices of all nodes, [n, 16]. */
-  update({ layout, floats }: PreviewFrame, nodes: Float32Array): void {
-    this.view.update(nodes);
-    this.#beside.update(nodes);
+  update(frame: PreviewFrame, nodes: Float32Array): void {
+    const { layout, floats } = frame;
+    for (const view of [this.view, this.#beside]) {
+      view.update(nodes);
+      view.meshes.update(frame, this.#source.editor.character);
+    }
     const { contacts } = layout;
     const rows = floats.subarray(contacts, contacts + 1 + CONTACT.length * MOST_CONTACTS);
     const ids = this.#source.preview.bodyIds as readonly RecordId[];

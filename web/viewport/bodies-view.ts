@@ -1,11 +1,7 @@
 import { dequal } from 'dequal';
 import {
-  DoubleSide,
-  GreaterDepth,
   Group,
-  LessEqualDepth,
-  LineBasicMaterial,
-  LineDashedMaterial,
+  type LineBasicMaterial,
   LineSegments,
   Matrix4,
   Mesh,
@@ -22,6 +18,17 @@ import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js
 import { getShapeDefinition, growShape, type ShapeHandle } from '../../core/bodies/index.ts';
 import type { BodyRecord, RecordId } from '../../core/document/index.ts';
 import { createBodyGeometry } from './body-geometry.ts';
+import {
+  createDashed,
+  createFill,
+  createLine,
+  INK,
+  type Position,
+  RING_OPACITY,
+  SELECTED_OPACITY,
+  TEAL,
+} from './body-materials.ts';
+import { BodyMeshView } from './body-mesh-view.ts';
 
 interface BodyItem {
   record: BodyRecord;
@@ -36,58 +43,8 @@ interface BodyItem {
   thick: LineSegments2 | null;
 }
 
-const CHALK = '#FBF8F0';
-const INK = '#23262D';
-const TEAL = '#13696A';
-const PLUM = '#2C1A3D';
-/** How much is left of what the character hides. */
-const FILL_OPACITY = { open: 0.25, hidden: 0.1 } as const;
-const RING_OPACITY = { open: 0.75, hidden: 0.16 } as const;
-const SELECTED_OPACITY = { open: 1, hidden: 0.45 } as const;
-
-/** Draws only what lies before everything else, or only what lies behind it. */
-const DEPTHS = { open: LessEqualDepth, hidden: GreaterDepth } as const;
-type Position = keyof typeof DEPTHS;
-
-function createFill(place: Position): MeshBasicMaterial {
-  return new MeshBasicMaterial({
-    color: CHALK,
-    transparent: true,
-    opacity: FILL_OPACITY[place],
-    depthWrite: false,
-    depthFunc: DEPTHS[place],
-    side: DoubleSide,
-  });
-}
-
-function createLine(
-  color: string,
-  opacity: Readonly<Record<Position, number>>,
-  place: Position,
-): LineBasicMaterial {
-  return new LineBasicMaterial({
-    color,
-    transparent: true,
-    opacity: opacity[place],
-    depthWrite: false,
-    depthFunc: DEPTHS[place],
-  });
-}
-
 /** Rings of a body that is touched, in picture elements. */
 const THICK = 1.6;
-
-/** Dashes of the lines of another set beside this one, m. */
-const DASH = { dashSize: 0.02, gapSize: 0.014 } as const;
-
-function createDashed(place: Position): LineDashedMaterial {
-  const material = new LineDashedMaterial({ ...DASH, color: PLUM });
-  material.transparent = true;
-  material.opacity = RING_OPACITY[place];
-  material.depthWrite = false;
-  material.depthFunc = DEPTHS[place];
-  return material;
-}
 
 /** A handle goes to a joint that the pointer is no farther from than this, m. */
 const NEAR_JOINT = 0.05;
@@ -133,8 +90,13 @@ export class BodiesView {
   #worldMatrices: Float32Array = new Float32Array(0);
   #nodeOfJoint: ReadonlyMap<string, number> = new Map();
 
+  /** Meshes over the skin. */
+  readonly meshes: BodyMeshView;
+
   constructor({ isBeside = false }: { isBeside?: boolean } = {}) {
     this.#isBeside = isBeside;
+    this.meshes = new BodyMeshView({ isBeside });
+    this.group.add(this.meshes.group);
     if (!isBeside) return;
     for (const place of ['open', 'hidden'] as const) {
       this.#rings[place].dispose();
@@ -183,6 +145,7 @@ export class BodiesView {
 
   /** Thickens the rings of bodies that cloth lies on. */
   setTouched(ids: ReadonlySet<RecordId>): void {
+    this.meshes.setTouched(ids);
     for (const [id, item] of this.#items) {
       if (!item.thick && ids.has(id)) {
         item.thick = new LineSegments2(
@@ -235,14 +198,15 @@ export class BodiesView {
     return handle?.visible ? handle.position.toArray() : null;
   }
 
-  /** The body under a ray, the nearest first. */
+  /** The body under a ray, the nearest first; a mesh, which lies around all of them, only where there is none. */
   findBody(ray: Ray): RecordId | null {
     const caster = new Raycaster(ray.origin, ray.direction);
     const hits = caster.intersectObjects([...this.#items.values()].map((item) => item.fill));
-    return hits.length > 0 ? (hits[0]!.object.userData.id as RecordId) : null;
+    return hits.length > 0 ? (hits[0]!.object.userData.id as RecordId) : this.meshes.find(caster);
   }
 
   dispose(): void {
+    this.meshes.dispose();
     for (const [id, item] of this.#items) this.#remove(id, item);
     for (const geometry of Object.values(this.#handleGeometries)) geometry.dispose();
     for (const material of Object.values(this.#handleMaterials)) material.dispose();

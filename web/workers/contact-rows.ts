@@ -16,15 +16,15 @@ export class ContactRows {
   write(run: CharacterRun, rows: Float32Array): void {
     const known = this.#numbers.size;
     let count = 0;
-    this.#contacts.visit(run, ({ garment, point, body, normal }) => {
-      if (count === MOST_CONTACTS || body.id === undefined) return;
+    this.#contacts.visit(run, ({ garment, point, id, normal }) => {
+      if (count === MOST_CONTACTS || id === undefined) return;
       const o = 1 + CONTACT.length * count++;
       const x = garment.shown;
       for (let k = 0; k < 3; k++) {
         rows[o + CONTACT.position + k] = x[4 * point + k]!;
         rows[o + CONTACT.normal + k] = normal[k]!;
       }
-      rows[o + CONTACT.body] = this.#numberOf(body.id);
+      rows[o + CONTACT.body] = this.#numberOf(id);
     });
     rows[0] = count;
     if (this.#numbers.size > known) this.#onBodies([...this.#numbers.keys()]);

@@ -14,6 +14,7 @@ import {
   compareSurfaces,
   listFaults,
   type MeshFinding,
+  measureDeviation,
   measureSurface,
   mendSource,
   weldPoints,
@@ -44,11 +45,14 @@ import {
 } from '../../core/run/index.ts';
 import {
   collectOuterSurface,
+  collectSkin,
   createSectionMesh,
   hasMadeArray,
   judgeSectionSides,
 } from '../../core/steps/index.ts';
 import type {
+  BodyMeshFigures,
+  BodyMeshRequest,
   MapTransfer,
   MeasureRequest,
   OnProgress,
@@ -193,6 +197,23 @@ export class PrepareLoop {
         p95: main?.p95 ?? 0,
         worst: main?.worst ?? 0,
       },
+    };
+  }
+
+  measureBodyMesh({ section, stepId }: BodyMeshRequest): BodyMeshFigures {
+    const character = this.#now;
+    const index = this.#find(character, section);
+    const { pointPositions: positions, faces: triangles } = createSectionMesh(character, index);
+    const step = stepId ? this.#document.records.get(stepId) : undefined;
+    const act = step?.type === 'step' && step.act.kind === 'makeBodyMesh' ? step.act : null;
+    const over = act && step?.type === 'step' ? [step, ...act.others] : [];
+    const skin = over.map((name) => this.#find(character, name));
+    return {
+      vertices: positions.length / 3,
+      triangles: triangles.length / 3,
+      deviation: act
+        ? measureDeviation({ positions, triangles }, collectSkin(character, skin, act.without))
+        : null,
     };
   }
 

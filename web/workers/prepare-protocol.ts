@@ -56,5 +56,18 @@ export interface SimMeshFigures extends SurfaceFigures {
   binding: BindingError;
 }
 
+/** A body mesh, and the step that made it; null for one that came with the file. */
+export interface BodyMeshRequest {
+  section: SectionName;
+  stepId: RecordId | null;
+}
+
+export interface BodyMeshFigures {
+  vertices: number;
+  triangles: number;
+  /** Of the skin that it is made over from it, m; null for a mesh that came with the file. */
+  deviation: { mean: number; p95: number; most: number } | null;
+}
+
 /** Told with the share that is done. */
 export type OnProgress = (share: number) => unknown;

@@ -8,6 +8,7 @@ import {
 } from '../kernel/assembly/constants.ts';
 import { NONE, type SolverState, type SurfaceState } from '../solver-state.ts';
 import { closestPoint, writeClosest } from './closest-point.ts';
+import { BLOCK_POINTS } from './fast-blocks.ts';
 import { buildPointHash, hashCell } from './point-hash.ts';
 
 /** Farthest (m) that a surface is looked for, however fast the point. */
@@ -26,21 +27,25 @@ export const SEARCH_EVERY = 8;
  * For every free point the triangle of a surface that it may touch in this frame, or NONE: the nearest of those around
  * the nearest point of the surface, as both stand at the start of the frame. Points that start deep inside have lost
  * the surface already and are left alone; those too far off to come near in this frame are not looked at again.
+ *
+ * @param isFastOnly - Of the blocks that look for it in every substep alone.
  */
 export function findNearestTriangles(
   state: SolverState,
   surface: SurfaceState,
   pointCount: number,
   frame: FrameNumbers,
+  isFastOnly = false,
 ): void {
   const { positions: x, velocities: v, inverseMasses } = state;
-  const { from, nearest, nearPoints, clearances } = surface;
+  const { from, nearest, nearPoints, clearances, fastBlocks } = surface;
   updateCentres(surface);
   const beside = SEARCH_EDGES * surface.spacing;
   const cellSize = 0.5 * (surface.distance + SURFACE_DEPTH + beside);
   buildPointHash(state, from, surface.pointCount, cellSize);
   const fastest = measureFastest(surface);
   for (let i = 0; i < pointCount; i++) {
+    if (isFastOnly && !fastBlocks[Math.floor(i / BLOCK_POINTS)]) continue;
     nearest[i] = NONE;
     if (inverseMasses[i] === 0) continue;
     const o = 4 * i;
@@ -72,27 +77,7 @@ export function findNearestTriangles(
 
 type Position = [number, number, number];
 
-/** A body is fast when it and the cloth together may come nearer in a frame by more than this share of its edges. */
-const FAST_SHARE = 0.5;
-
-/** Whether a body is to be looked for anew in every substep of this frame. */
-export function isFastBody(
-  { velocities: v, inverseMasses }: SolverState,
-  surface: SurfaceState,
-  pointCount: number,
-  frame: FrameNumbers,
-): boolean {
-  if (!surface.isBody) return false;
-  let most = 0;
-  for (let i = 0; i < pointCount; i++) {
-    if (inverseMasses[i] === 0) continue;
-    const o = 4 * i;
-    most = Math.max(most, v[o]! * v[o]! + v[o + 1]! * v[o + 1]! + v[o + 2]! * v[o + 2]!);
-  }
-  return measureFastest(surface) + frame.seconds * Math.sqrt(most) > FAST_SHARE * surface.spacing;
-}
-
-/** `findNearestTriangles` for one substep: with the surface as it moves in it, from where the points were at its start. */
+/** `findNearestTriangles` for one substep, of the blocks that move fast against the surface: with the surface as it moves in it, from where the points were at its start. */
 export function findInSubstep(
   state: SolverState,
   surface: SurfaceState,
@@ -110,13 +95,17 @@ export function findInSubstep(
   const index = frame.index * substeps + substep;
   const { predicted, velocities: v } = state;
   const positions = predicted.map((value, o) => value - frame.h * v[o]!);
-  findNearestTriangles({ ...state, positions }, { ...surface, from: subFrom, to: subTo }, pointCount, {
-    ...frame,
-    seconds: frame.h,
-    index,
-  });
+  const own = { ...frame, seconds: frame.h, index };
+  findNearestTriangles(
+    { ...state, positions },
+    { ...surface, from: subFrom, to: subTo },
+    pointCount,
+    own,
+    true,
+  );
   // They would count from the start of the frame.
-  surface.clearances.fill(0);
+  for (let i = 0; i < pointCount; i++)
+    if (surface.fastBlocks[Math.floor(i / BLOCK_POINTS)]) surface.clearances[i] = 0;
 }
 
 /** The point of a hashed surface that is nearest to a place within reach, the lowest of several; -1: none. */

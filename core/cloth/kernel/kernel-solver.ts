@@ -291,6 +291,7 @@ const SURFACE_ADDRESSES = [
   'over',
   'rises',
   'ridgeContacts',
+  'fastBlocks',
 ] as const;
 
 const COUNTS = [

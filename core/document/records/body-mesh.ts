@@ -1,4 +1,4 @@
-import { number } from 'yup';
+import { number, string } from 'yup';
 import type { SectionName } from '../../rig/index.ts';
 import { sectionIndexField, sectionNameField } from '../../steps/index.ts';
 import { GROUP_COUNT } from './body.ts';
@@ -10,6 +10,8 @@ export interface BodyMeshRecord extends SectionName {
   id: RecordId;
   bodySetId: RecordId;
   name: string;
+  /** Step that made its section; null for one that came with the file. */
+  stepId: RecordId | null;
   /** How much farther off it than the fabric's thickness cloth is kept, m. */
   margin: number;
   /** Collision group that it is in, from 1, as a body's. */
@@ -22,6 +24,7 @@ export const bodyMeshDefinition: RecordDefinition<BodyMeshRecord> = {
   fields: {
     bodySetId: idField,
     name: titleField,
+    stepId: string().nullable().defined().min(1).max(80),
     sectionIndex: sectionIndexField,
     sectionName: sectionNameField,
     margin: number().required().min(0).max(0.1),

@@ -3,6 +3,7 @@ export { EditableMesh } from './editable-mesh.ts';
 export { estimateRemesh, type RemeshEstimate, refuseTooDear } from './estimate-remesh.ts';
 export { distanceToSegment } from './feature-polylines.ts';
 export { fitSurface } from './fit-surface.ts';
+export { measureDeviation, type SurfaceDeviation } from './measure-deviation.ts';
 export {
   measureBorderDeviation,
   measureSmallestAngles,

@@ -1,6 +1,7 @@
 import { updatePushes } from './air';
 import { solveBend, updateFolds } from './bend';
 import { findFaceContacts, solveFaces } from './faces';
+import { noteFastBlocks } from './fast-blocks';
 import { updateHolds } from './give-way';
 import { Part, Slot, Surface } from './layout';
 import { listLong } from './long-pairs';
@@ -12,7 +13,7 @@ import { findSelfPairs, solveSelf } from './self';
 import { findSelfFaces, solveSelfFaces } from './self-faces';
 import { at, count, now, number } from './simd';
 import { dampEdges, solveStretch } from './stretch';
-import { distanceOf, findInSubstep, findNearestTriangles, noteFastBody, solveSurface } from './surfaces';
+import { distanceOf, findInSubstep, findNearestTriangles, solveSurface } from './surfaces';
 
 export { listLong };
 
@@ -82,8 +83,8 @@ export function advance(): void {
   for (let s = 0; s < surfaceCount; s++) {
     const surface = surfaceAt(s);
     if (distanceOf(surface) <= 0) continue;
-    noteFastBody(surface);
-    findNearestTriangles(surface);
+    noteFastBlocks(surface);
+    findNearestTriangles(surface, false);
     updateSurfaceNormals(surface);
     findRidgeContacts(surface);
     bookSurface(surface);

@@ -160,6 +160,7 @@ export enum Surface {
   over,
   rises,
   ridgeContacts,
+  fastBlocks,
   pointCount,
   triangleCount,
   ridgeCount,

@@ -10,7 +10,6 @@ const SEARCH_EDGES: f32 = 1.2;
 const CLEARANCE_SLACK: f32 = 0.002;
 const SEARCH_SPACINGS: f32 = 0.5;
 const SEARCH_EVERY = 8;
-const FAST_SHARE: f32 = 0.5;
 
 /** Smooth normal at the foot that `measureHeight` found. */
 let normal: v128 = f32x4.splat(0);
@@ -27,8 +26,11 @@ export function distanceOf(surface: usize): f32 {
   return load<f32>(surface + (Surface.distance << 2));
 }
 
-/** The triangle of a surface that each free point may touch in this frame, see `constraints/surfaces.ts`. */
-export function findNearestTriangles(surface: usize): void {
+/**
+ * The triangle of a surface that each free point may touch in this frame, see `constraints/surfaces.ts`.
+ * @param isFastOnly - Of the blocks that look for it in every substep alone.
+ */
+export function findNearestTriangles(surface: usize, isFastOnly: bool): void {
   const pointCount = count(Slot.pointCount);
   const x = at(Slot.positions);
   const v = at(Slot.velocities);
@@ -41,7 +43,9 @@ export function findNearestTriangles(surface: usize): void {
   const seconds = number(Slot.seconds);
   const blocks = prepareSearch(from, <i32>field(surface, Surface.pointCount));
   const lasts = field(surface, Surface.nearPoints);
+  const flags = field(surface, Surface.fastBlocks);
   for (let first = 0; first < pointCount; first += 16) {
+    if (isFastOnly && !load<u32>(flags + (<usize>(first >> 4) << 2))) continue;
     const last = min<i32>(pointCount, first + 16);
     const isDue = (((first >> 4) + count(Slot.index)) & (SEARCH_EVERY - 1)) == 0;
     let low = v128.load(x + (<usize>first << 4));
@@ -63,26 +67,8 @@ export function findNearestTriangles(surface: usize): void {
   }
 }
 
-/** Notes whether a body is to be looked for anew in every substep of this frame. */
-export function noteFastBody(surface: usize): void {
-  store<i32>(surface + (Surface.isFast << 2), 0);
-  if (!load<i32>(surface + (Surface.isBody << 2))) return;
-  const pointCount = count(Slot.pointCount);
-  const v = at(Slot.velocities);
-  const masses = at(Slot.inverseMasses);
-  let most: f32 = 0;
-  for (let i = 0; i < pointCount; i++) {
-    if (load<f32>(masses + (<usize>i << 2)) == 0) continue;
-    const velocity = v128.load(v + (<usize>i << 4));
-    most = max<f32>(most, dot(velocity, velocity));
-  }
-  const way: f32 = measureFastest(surface) + number(Slot.seconds) * sqrt<f32>(most);
-  const isFast = way > FAST_SHARE * load<f32>(surface + (Surface.spacing << 2));
-  store<i32>(surface + (Surface.isFast << 2), isFast ? 1 : 0);
-}
-
 /**
- * `findNearestTriangles` for one substep: with the surface as it moves in it in the place of the frame's, and points where they were at its
+ * `findNearestTriangles` for one substep, of the blocks that move fast against the surface: with the surface as it moves in it in the place of the frame's, and points where they were at its
  * start.
  */
 export function findInSubstep(surface: usize, substep: i32): void {
@@ -115,14 +101,17 @@ export function findInSubstep(surface: usize, substep: i32): void {
   store<u32>(surface + (Surface.to << 2), <u32>subTo);
   store<f32>(HEADER + (Slot.seconds << 2), number(Slot.h));
   store<i32>(HEADER + (Slot.index << 2), index * substeps + substep);
-  findNearestTriangles(surface);
+  findNearestTriangles(surface, true);
   store<u32>(HEADER + (Slot.positions << 2), <u32>positions);
   store<u32>(surface + (Surface.from << 2), <u32>from);
   store<u32>(surface + (Surface.to << 2), <u32>to);
   store<f32>(HEADER + (Slot.seconds << 2), seconds);
   store<i32>(HEADER + (Slot.index << 2), index);
   // They would count from the start of the frame.
-  memory.fill(field(surface, Surface.clearances), 0, <usize>count(Slot.pointCount) << 2);
+  const flags = field(surface, Surface.fastBlocks);
+  const clearances = field(surface, Surface.clearances);
+  for (let i: usize = 0; i < <usize>count(Slot.pointCount); i++)
+    if (load<u32>(flags + ((i >> 4) << 2))) store<f32>(clearances + (i << 2), 0);
 }
 
 /** Centres of the triangles as they stand at the start of the frame. */

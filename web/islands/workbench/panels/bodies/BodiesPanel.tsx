@@ -1,4 +1,4 @@
-import { ClipboardPaste, Plus } from 'lucide-react';
+import { ClipboardPaste, Grid3x3, Plus } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import {
@@ -6,6 +6,7 @@ import {
   BODY_DEFAULTS,
   type BodyRecord,
   listBodies,
+  listBodyMeshes,
   listGarments,
   listRecords,
   type RecordId,
@@ -15,14 +16,15 @@ import { placeCopiedBodies } from '../../../../state/body-clipboard.ts';
 import { createId } from '../../../../state/editor.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
-import { IconButton } from '../../../parts/IconButton.tsx';
 import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
 import { BodyTable } from './BodyTable.tsx';
 import { CompareSets } from './CompareSets.tsx';
 import { FollowsRow } from './FollowsRow.tsx';
 import { GroupMatrix } from './GroupMatrix.tsx';
+import { NewBodyMesh } from './NewBodyMesh.tsx';
 import { SelectedBodies } from './SelectedBodies.tsx';
+import { SelectedMesh } from './SelectedMesh.tsx';
 import { SetRow } from './SetRow.tsx';
 import { type FitPose, SkinFit } from './SkinFit.tsx';
 import { SuggestCard } from './SuggestCard.tsx';
@@ -39,7 +41,12 @@ export function BodiesPanel() {
   const bodySetId = garment?.bodySetId ?? listRecords(editor.document, 'bodySet')[0]?.id;
   const bodySet = bodySetId && editor.document.records.get(bodySetId);
   const bodies = bodySetId ? listBodies(editor.document, bodySetId, skeleton) : [];
+  const meshes = bodySetId ? listBodyMeshes(editor.document, bodySetId) : [];
+  const isEmpty = bodies.length + meshes.length === 0;
   const selected = bodies.filter(({ id }) => bodyIds.includes(id));
+  const selectedMesh = meshes.find(({ id }) => id === bodyIds.at(-1));
+  const [isMaking, setMaking] = useState(false);
+  const ensureSet = (): RecordId => bodySetId ?? editor.ensureBodySet();
   const [isSuggesting, setSuggesting] = useState(false);
   const { task } = useStore(workbench.bodySuggesting.store, (state) => state);
   const [pose, setPose] = useState<FitPose>('bind');
@@ -57,7 +64,7 @@ export function BodiesPanel() {
     const record: BodyRecord = {
       type: 'body',
       id: createId(),
-      bodySetId: bodySetId ?? editor.ensureBodySet(),
+      bodySetId: ensureSet(),
       name: jointName,
       jointName,
       shape: { kind: 'capsule', a: [0, 0, 0], b: [0, -0.2, 0], radiusA: 0.06, radiusB: 0.06 },
@@ -72,7 +79,7 @@ export function BodiesPanel() {
       toast.error('Nothing to paste: copy bodies first, here or on another character.');
       return;
     }
-    const made = toSetRecords(placed, bodySetId ?? editor.ensureBodySet(), createId);
+    const made = toSetRecords(placed, ensureSet(), createId);
     const lost = placed.filter(({ body }) => !body).map(({ joint }) => joint);
     if (made.length === 0) {
       toast.error(`No joint of this character is called ${lost.join(', ')}: nothing was pasted.`);
@@ -90,30 +97,42 @@ export function BodiesPanel() {
     <>
       <h1 className="text-[20px] font-semibold tracking-tight">Bodies</h1>
       {garment && <SetRow garment={garment} />}
-      <div className="mt-3 flex gap-1.5">
-        <button
-          type="button"
-          className={`btn flex-1 ${bodies.length === 0 && !showsCard ? 'btn-main' : ''}`}
-          title="Fit bodies to the skin, as few as keep the cloth out of it on the clips"
-          aria-expanded={showsCard}
-          onClick={() => setSuggesting(!showsCard)}
-        >
-          <SuggestIcon /> Suggest bodies
-        </button>
-        <button type="button" className="btn" onClick={add}>
+      <button
+        type="button"
+        className={`btn mt-3 w-full ${isEmpty && !showsCard ? 'btn-main' : ''}`}
+        title="Fit bodies to the skin, as few as keep the cloth out of it on the clips"
+        aria-expanded={showsCard}
+        onClick={() => setSuggesting(!showsCard)}
+      >
+        <SuggestIcon /> Suggest bodies
+      </button>
+      <div className="mt-1.5 flex gap-1.5">
+        <button type="button" className="btn flex-1 !px-1.5" title="One more body, on a joint" onClick={add}>
           <Plus size={14} /> Add
         </button>
-        <IconButton
-          label="Paste bodies"
+        <button
+          type="button"
+          className="btn flex-1 !px-1.5"
+          aria-label="Add a body mesh"
+          title="Cover the skin with a mesh of few vertices"
+          aria-expanded={isMaking}
+          onClick={() => setMaking(!isMaking)}
+        >
+          <Grid3x3 size={14} /> Mesh
+        </button>
+        <button
+          type="button"
+          className="btn flex-1 !px-1.5"
+          aria-label="Paste bodies"
           title="Paste copied bodies onto joints of the same names"
-          icon={<ClipboardPaste size={14} />}
-          className="!px-2"
           onClick={paste}
-        />
+        >
+          <ClipboardPaste size={14} /> Paste
+        </button>
       </div>
       {showsCard && (
         <SuggestCard
-          ensureSet={() => bodySetId ?? editor.ensureBodySet()}
+          ensureSet={ensureSet}
           bodies={bodies}
           selected={selected}
           onClose={() => {
@@ -122,26 +141,30 @@ export function BodiesPanel() {
           }}
         />
       )}
-      {bodies.length === 0 ? (
+      {isMaking && <NewBodyMesh ensureSet={ensureSet} onClose={() => setMaking(false)} />}
+      {isEmpty ? (
         <p className="mt-3 text-soft">No bodies yet: the cloth passes through the character.</p>
       ) : (
-        <BodyTable bodies={bodies} pose={pose} />
+        <BodyTable bodies={bodies} meshes={meshes} pose={pose} />
       )}
-      {selected.length > 0 ? (
+      {selectedMesh && <SelectedMesh key={selectedMesh.id} mesh={selectedMesh} />}
+      {!selectedMesh && selected.length > 0 && (
         <SelectedBodies key={selected.map(({ id }) => id).join()} bodies={selected} />
-      ) : (
-        bodies.length > 0 && (
-          <p className="mt-3 text-soft">
-            Click a body, here or on the character, to change it; with Shift several. Drag its teal handles to
-            move, the white ones to size, the dark ones to turn it.
-          </p>
-        )
       )}
-      {bodySetId && bodies.length > 0 && <SkinFit bodySetId={bodySetId} pose={pose} onPose={setPose} />}
-      {bodySetId && bodies.length > 0 && <UseCard bodySetId={bodySetId} bodies={bodies} />}
+      {!selectedMesh && selected.length === 0 && bodies.length > 0 && (
+        <p className="mt-3 text-soft">
+          Click a body, here or on the character, to change it; with Shift several. Drag its teal handles to
+          move, the white ones to size, the dark ones to turn it.
+        </p>
+      )}
+      {bodySetId && !isEmpty && <SkinFit bodySetId={bodySetId} pose={pose} onPose={setPose} />}
+      {bodySetId && !isEmpty && <UseCard bodySetId={bodySetId} bodies={bodies} />}
       {bodySet?.type === 'bodySet' && bodies.length > 0 && <FollowsRow set={bodySet} />}
       {garment && <CompareSets garment={garment} />}
-      <GroupMatrix bodies={bodies} garments={garments.filter((one) => one.bodySetId === bodySetId)} />
+      <GroupMatrix
+        bodies={[...bodies, ...meshes]}
+        garments={garments.filter((one) => one.bodySetId === bodySetId)}
+      />
     </>
   );
 }

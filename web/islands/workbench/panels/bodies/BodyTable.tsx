@@ -2,15 +2,15 @@ import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useState } from 'react';
 import { type BodyShape, getShapeDefinition, SHAPES } from '../../../../../core/bodies/index.ts';
 import { type BodyUse, type FitFigures, joinUses } from '../../../../../core/body-figures/index.ts';
-import type { BodyRecord, RecordId } from '../../../../../core/document/index.ts';
+import type { BodyMeshRecord, BodyRecord, RecordId } from '../../../../../core/document/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
 import type { FitPose } from './SkinFit.tsx';
 
-/** A body with what is known of it. */
+/** A body or mesh with what is known of it. */
 interface Row {
-  body: BodyRecord;
-  /** In the order of the skeleton. */
+  body: BodyRecord | BodyMeshRecord;
+  /** In the order of the skeleton, meshes last. */
   place: number;
   fit: FitFigures | null;
   use: BodyUse | null;
@@ -39,23 +39,23 @@ const SHAPE_COLUMNS: readonly Column[] = [
     id: 'shape',
     label: 'Shape',
     title: 'Kind of shape',
-    key: ({ body }) => SHAPES[body.shape.kind].label,
-    show: ({ body }) => SHAPES[body.shape.kind].label,
+    key: ({ body }) => tellKind(body),
+    show: ({ body }) => tellKind(body),
   },
   {
     id: 'size',
     label: 'Size cm',
     title: 'Radii, sides, or the radius around its middle',
-    key: ({ body }) => Math.max(0, ...listSizes(body.shape)),
-    show: ({ body }) => tellSizes(body.shape),
+    key: ({ body }) => (body.type === 'body' ? Math.max(0, ...listSizes(body.shape)) : 0),
+    show: ({ body }) => (body.type === 'body' ? tellSizes(body.shape) : '–'),
     isNumber: true,
   },
   {
     id: 'joint',
     label: 'Joint',
     title: 'Joint that it sits on',
-    key: ({ body }) => body.jointName,
-    show: ({ body }) => body.jointName,
+    key: ({ body }) => (body.type === 'body' ? body.jointName : ''),
+    show: ({ body }) => (body.type === 'body' ? body.jointName : 'all'),
   },
 ];
 
@@ -116,19 +116,21 @@ const USE_COLUMNS: readonly Column[] = [
 export interface BodyTableProps {
   /** In the order of the skeleton. */
   bodies: readonly BodyRecord[];
+  meshes: readonly BodyMeshRecord[];
   /** Poses that the fit is told of. */
   pose: FitPose;
 }
 
 /** All bodies of a set: sorted by a column, selected by a click, several with Shift. */
-export function BodyTable({ bodies, pose }: BodyTableProps) {
+export function BodyTable({ bodies, meshes, pose }: BodyTableProps) {
+  const all = [...bodies, ...meshes];
   const { session, bodyFigures } = useWorkbench();
   const bodyIds = useStore(session, (state) => state.bodyIds);
   const [order, setOrder] = useState({ column: 'name', isDown: false });
   const { fit, use } = useStore(bodyFigures.store, (state) => state);
   const fits = new Map(fit?.figures.bodies.map(({ id, fit: figures }) => [id, figures[pose]]));
   const uses =
-    use && bodies[0]?.bodySetId === use.bodySetId ? joinUses(use.clips.map(({ uses: own }) => own)) : null;
+    use && all[0]?.bodySetId === use.bodySetId ? joinUses(use.clips.map(({ uses: own }) => own)) : null;
   const columns = [
     NAME,
     ...(uses ? USE_COLUMNS : []),
@@ -136,7 +138,7 @@ export function BodyTable({ bodies, pose }: BodyTableProps) {
     ...SHAPE_COLUMNS,
   ];
   const column = columns.find(({ id }) => id === order.column) ?? NAME;
-  const rows = bodies.map(
+  const rows = all.map(
     (body, place): Row => ({
       body,
       place,
@@ -215,6 +217,10 @@ export function BodyTable({ bodies, pose }: BodyTableProps) {
       </table>
     </div>
   );
+}
+
+function tellKind(body: Row['body']): string {
+  return body.type === 'body' ? SHAPES[body.shape.kind].label : 'Mesh';
 }
 
 /** m. */

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import {
   type GarmentRecord,
   listBodies,
+  listBodyMeshes,
   listRecords,
   type RecordId,
 } from '../../../../../core/document/index.ts';
@@ -21,9 +22,11 @@ export function CompareSets({ garment }: { garment: GarmentRecord }) {
   const other = others.find(({ id }) => id === picked) ?? others[0];
   if (!other || character.clips.length === 0) return null;
   const own = sets.find(({ id }) => id === garment.bodySetId)!;
+  const countIn = (id: RecordId): number =>
+    listBodies(document, id).length + listBodyMeshes(document, id).length;
   const shown = compared?.usedSetId === own.id && compared.triedSetId === other.id ? compared : null;
   const rows = shown && [
-    ['Bodies', listBodies(document, own.id).length, listBodies(document, other.id).length],
+    ['Bodies', countIn(own.id), countIn(other.id)],
     ['Show-through, mean cm²', ...[shown.used, shown.tried].map((one) => (1e4 * one.showThrough).toFixed(1))],
     [
       'Show-through, worst cm²',
@@ -48,7 +51,7 @@ export function CompareSets({ garment }: { garment: GarmentRecord }) {
         >
           {others.map(({ id, name }) => (
             <option key={id} value={id}>
-              {name} ({listBodies(document, id).length})
+              {name} ({countIn(id)})
             </option>
           ))}
         </select>

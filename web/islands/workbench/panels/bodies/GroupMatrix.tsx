@@ -1,5 +1,6 @@
 import {
   type AuthoredRecord,
+  type BodyMeshRecord,
   type BodyRecord,
   type GarmentRecord,
   groupBit,
@@ -9,7 +10,7 @@ import { useDocument } from '../../../../state/workbench.ts';
 
 export interface GroupMatrixProps {
   /** Of one set. */
-  bodies: readonly BodyRecord[];
+  bodies: readonly (BodyRecord | BodyMeshRecord)[];
   /** Garments that use it. */
   garments: readonly GarmentRecord[];
 }

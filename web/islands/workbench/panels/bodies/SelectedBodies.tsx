@@ -28,11 +28,10 @@ import { Choice } from '../../../parts/Choice.tsx';
 import { IconButton } from '../../../parts/IconButton.tsx';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
+import { GroupRow } from './GroupRow.tsx';
 import { MirrorNames } from './MirrorNames.tsx';
 import { PickSkin } from './PickSkin.tsx';
 import { ShapeNumbers } from './ShapeNumbers.tsx';
-
-const GROUPS = Array.from({ length: GROUP_COUNT }, (_, i) => i + 1);
 
 export interface SelectedBodiesProps {
   /** At least one. */
@@ -134,26 +133,11 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
         defaultValue={0}
         onChange={(mm) => change('Set margin', (body) => ({ ...body, margin: mm / 1000 }), 'margin')}
       />
-      <label
-        className="grid grid-cols-[84px_1fr] items-center py-[3px]"
-        title="Garments choose the groups that they meet"
-      >
-        Group
-        <select
-          className="field"
-          value={first.group}
-          onChange={(event) => {
-            const group = Number(event.target.value);
-            change('Set collision group', (body) => ({ ...body, group }));
-          }}
-        >
-          {GROUPS.map((group) => (
-            <option key={group} value={group}>
-              {group}
-            </option>
-          ))}
-        </select>
-      </label>
+      <GroupRow
+        group={first.group}
+        count={GROUP_COUNT}
+        onChange={(group) => change('Set collision group', (body) => ({ ...body, group }))}
+      />
       {first.shape.kind === 'hull' && (
         <NumberRow
           label="Vertices"

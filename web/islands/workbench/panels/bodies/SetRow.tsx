@@ -6,12 +6,15 @@ import {
   type BodySetRecord,
   type GarmentRecord,
   listBodies,
+  listBodyMeshes,
   listGarments,
   listRecords,
   type RecordId,
 } from '../../../../../core/document/index.ts';
+import type { BodyMeshes } from '../../../../state/body-meshes.ts';
 import { createId, type Editor } from '../../../../state/editor.ts';
-import { useDocument } from '../../../../state/workbench.ts';
+import { runPreparation } from '../../../../state/run-preparation.ts';
+import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { IconButton } from '../../../parts/IconButton.tsx';
 import { NameEditor } from '../../../parts/NameEditor.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
@@ -24,6 +27,7 @@ export interface SetRowProps {
 /** The body set of a garment: another one is chosen, made, duplicated, renamed or removed. */
 export function SetRow({ garment }: SetRowProps) {
   const editor = useDocument();
+  const { preparing } = useWorkbench();
   const [isNaming, setNaming] = useState(false);
   const sets = listRecords(editor.document, 'bodySet').sort((p, q) =>
     p.name.localeCompare(q.name, 'en', { numeric: true }),
@@ -44,7 +48,7 @@ export function SetRow({ garment }: SetRowProps) {
         >
           {sets.map(({ id, name }) => (
             <option key={id} value={id}>
-              {name} ({listBodies(editor.document, id).length})
+              {name} ({listBodies(editor.document, id).length + listBodyMeshes(editor.document, id).length})
             </option>
           ))}
         </select>
@@ -69,7 +73,7 @@ export function SetRow({ garment }: SetRowProps) {
               : 'Remove the set; garments go to another one'
           }
           icon={<Trash2 size={14} />}
-          onClick={() => removeSet(editor, set, sets)}
+          onClick={() => void removeSet(editor, preparing.bodyMeshes, set, sets)}
         />
       </div>
       <div className="mt-1 flex flex-wrap items-baseline gap-2 text-xs text-soft">
@@ -112,7 +116,7 @@ function addSet(editor: Editor, garment: GarmentRecord, source: BodySetRecord | 
     name: `${base} ${number}`,
     ...BODY_SET_DEFAULTS,
   };
-  const bodies = source ? listBodies(document, source.id) : [];
+  const bodies = source ? [...listBodies(document, source.id), ...listBodyMeshes(document, source.id)] : [];
   editor.changeRecords(source ? `Duplicate body set ${source.name}` : 'Add a body set', [
     [set.id, set],
     ...bodies.map((body): [RecordId, AuthoredRecord] => {
@@ -123,16 +127,23 @@ function addSet(editor: Editor, garment: GarmentRecord, source: BodySetRecord | 
   ]);
 }
 
-/** Removes a set with its bodies; what used it uses the first of the others. */
-function removeSet(editor: Editor, set: BodySetRecord, sets: readonly BodySetRecord[]): void {
+/** Removes a set with its bodies and meshes; what used it uses the first of the others. */
+async function removeSet(
+  editor: Editor,
+  meshes: BodyMeshes,
+  set: BodySetRecord,
+  sets: readonly BodySetRecord[],
+): Promise<void> {
   const { document } = editor;
   const other = sets.find(({ id }) => id !== set.id)!;
-  editor.changeRecords(`Remove body set ${set.name}`, [
-    ...listGarments(document)
-      .filter(({ bodySetId }) => bodySetId === set.id)
-      .map((garment): [RecordId, AuthoredRecord] => [garment.id, { ...garment, bodySetId: other.id }]),
-    ...listBodies(document, set.id).map(({ id }): [RecordId, null] => [id, null]),
-    [set.id, null],
-  ]);
-  toastUndo(editor, `Set ${set.name} was removed; its garments use ${other.name}`);
+  const isDone = await runPreparation(() =>
+    meshes.replace(`Remove body set ${set.name}`, listBodyMeshes(document, set.id), [
+      ...listGarments(document)
+        .filter(({ bodySetId }) => bodySetId === set.id)
+        .map((garment): [RecordId, AuthoredRecord] => [garment.id, { ...garment, bodySetId: other.id }]),
+      ...listBodies(document, set.id).map(({ id }): [RecordId, null] => [id, null]),
+      [set.id, null],
+    ]),
+  );
+  if (isDone) toastUndo(editor, `Set ${set.name} was removed; its garments use ${other.name}`);
 }

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { BodyRecord } from '../../../../../core/document/index.ts';
 import type { SuggestedKind } from '../../../../../core/suggest/index.ts';
 import type { SuggestedSet } from '../../../../state/body-suggesting.ts';
+import { runPreparation } from '../../../../state/run-preparation.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { Choice } from '../../../parts/Choice.tsx';
@@ -61,9 +62,9 @@ export function SuggestCard({ ensureSet, bodies, selected, onClose }: SuggestCar
       keptIds: kept.map(({ id }) => id),
     });
   };
-  const take = (set: SuggestedSet): void => {
-    bodySuggesting.take(set);
-    toastUndo(editor, `The set has ${set.bodies.length} bodies now`);
+  const take = async (set: SuggestedSet): Promise<void> => {
+    const isDone = await runPreparation(() => bodySuggesting.take(set));
+    if (isDone) toastUndo(editor, `The set has ${set.bodies.length} bodies now`);
   };
   return (
     <section className="card mt-3 p-3" aria-label="Suggest bodies">
@@ -207,7 +208,7 @@ export function SuggestCard({ ensureSet, bodies, selected, onClose }: SuggestCar
           {failure}
         </p>
       )}
-      {sets.length > 0 && <SuggestedSets sets={sets} onTake={take} />}
+      {sets.length > 0 && <SuggestedSets sets={sets} onTake={(set) => void take(set)} />}
     </section>
   );
 }
