@@ -52,6 +52,26 @@ function dress(shapes: Readonly<Record<string, BodyShape>>): {
   return { document, setup: setUpRun(document, character), bodySetId };
 }
 
+/** The same with the ball's own skin as a mesh of the set, and no bodies. */
+function dressMesh(margin: number): ReturnType<typeof dress> {
+  const { document, setup, bodySetId } = dress({});
+  const { character } = setup;
+  const sectionIndex = character.sections.findIndex(({ name }) => name === 'ball');
+  const id = 'skin' as RecordId;
+  const place = { sectionIndex, sectionName: 'ball' };
+  document.records.set(id, {
+    type: 'bodyMesh',
+    id,
+    bodySetId,
+    name: 'Skin',
+    stepId: null,
+    ...place,
+    margin,
+    group: 1,
+  });
+  return { document, setup: setUpRun(document, character), bodySetId };
+}
+
 const sphere = (radius: number, a: [number, number, number] = [0, 0, 0]): BodyShape => ({
   kind: 'sphere',
   a,
@@ -115,6 +135,19 @@ describe('how bodies fit the skin', () => {
     expect(bind.coverage).equal(0);
     expect(bind.overhang).equal(0);
     expect(bind.hole!.width).closeTo(2 * RADIUS, 0.03);
+  });
+
+  it('counts a mesh of the set as a body, its margin with it, in every pose', () => {
+    const { document, setup, bodySetId } = dressMesh(0.007);
+    const skin = gatherBodySkin(setup, [0]);
+    const reach = measureSetReach(document, skin, setup.garments, bodySetId);
+    const fit = measureFitFigures(document, { bodySetId, skin, base: setup.base, reach });
+    for (const figures of [fit.bind, fit.clips!, fit.bodies[0]!.fit.clips!]) {
+      expect(figures.coverage).equal(1);
+      expect(figures.overhang).closeTo(0.007, 1e-5);
+    }
+    expect(fit.bodies.map(({ id }) => id)).deep.equal(['skin']);
+    for (const value of fit.values.bind) if (!Number.isNaN(value)) expect(value).closeTo(-0.007, 1e-5);
   });
 
   it('says nothing of skin that no cloth can touch', () => {
@@ -209,6 +242,32 @@ describe('what bodies do on a clip', () => {
     expect(uses.find(({ id }) => id === 'inner')!.vertices).equal(0);
   });
 
+  it('is told of a mesh as of a body', () => {
+    const { setup, document } = dressMesh(0);
+    const wearers = new Set(listGarments(document).map(({ id }) => id));
+    const [use] = finish(measureUse(setup, { wearers, clip: 0, clock: () => 0 }));
+    expect(use!.id).equal('skin');
+    expect(use!.touched).within(0.1, 0.9);
+    expect(use!.savedDepth).above(0.015);
+    expect(use!.savedArea).above(0.0005);
+  });
+
+  it('compares with another set in its place, of meshes too', () => {
+    const { setup, document, bodySetId } = dressMesh(0);
+    const empty = { type: 'bodySet', id: 'empty' as RecordId, name: 'Empty', follows: 'skin' } as const;
+    document.records.set(empty.id, empty);
+    const [used, tried] = finish(
+      compareSets(
+        document,
+        setup,
+        { usedSetId: bodySetId, triedSetIds: [bodySetId, empty.id], clip: 0 },
+        () => 0,
+      ),
+    );
+    expect(used!.penetration).below(0.005);
+    expect(tried!.penetration).above(used!.penetration + 0.01);
+  });
+
   it('compares with another set in its place', () => {
     const { setup, document, bodySetId } = dress(bodies);
     document.records.set('empty' as RecordId, {
@@ -230,6 +289,29 @@ describe('what bodies do on a clip', () => {
 });
 
 describe('contacts', () => {
+  it('are told of a mesh, with the normal of its triangle', () => {
+    const { setup } = dressMesh(0.004);
+    const run = startRun(setup);
+    run.play(0);
+    run.reset();
+    let count = 0;
+    for (let frame = 0; frame < 30; frame++) {
+      run.step();
+      const middle = run.pose.worldMatrices.subarray(28, 31);
+      new BodyContacts().visit(run, ({ garment, point, id, normal }) => {
+        count++;
+        expect(id).equal('skin');
+        const place = garment.solver.positions.subarray(4 * point, 4 * point + 3);
+        const way = [0, 1, 2].map((k) => place[k]! - middle[k]!);
+        const length = Math.hypot(...way);
+        expect(length).at.most(RADIUS + 0.004 + garment.solver.fabric.thickness + 0.0031);
+        // Facets of the ball turn by some degrees from one to the next.
+        expect(way.reduce((sum, value, k) => sum + value * normal[k]!, 0) / length).above(0.95);
+      });
+    }
+    expect(count).above(20);
+  });
+
   it('are the points that a body keeps at the thickness, with its normal, and none before it comes', () => {
     const { setup } = dress({ front: sphere(RADIUS + 0.005) });
     const run = startRun(setup);

@@ -14,7 +14,7 @@ import {
 } from '../document/index.ts';
 import { adoptClips, type Character } from '../rig/index.ts';
 import { createSectionMesh } from '../steps/index.ts';
-import { prepareCharacter, transferDocument } from './index.ts';
+import { makeArrays, Preparation, prepareCharacter, transferDocument } from './index.ts';
 import { addStep, createSkirt, createWardrobe } from './test-wardrobe.ts';
 
 const SKIRT = 1;
@@ -114,6 +114,43 @@ describe('a new version of a source', () => {
     expect(values.length).equal(now.pointCount);
     for (let p = 0; p < now.pointCount; p++)
       expect(values[p]).closeTo(Math.min(0.6, -now.pointPositions[3 * p + 1]!), 0.02);
+  });
+
+  it('makes a body mesh over what changed anew, in its place among the sections', () => {
+    const before = createWardrobe();
+    const document = author(before);
+    const bodySetId = listRecords(document, 'bodySet')[0]!.id;
+    const act = { kind: 'makeBodyMesh', vertexCount: 80, without: [], others: [] } as const;
+    const stepId = addStep(document, 'Leg', { ...act, without: [], others: [] }, 0);
+    const id = 'mesh' as RecordId;
+    const place = { sectionIndex: 2, sectionName: 'Body mesh' };
+    document.records.set(id, {
+      type: 'bodyMesh',
+      id,
+      bodySetId,
+      name: 'Leg mesh',
+      stepId,
+      ...place,
+      margin: 0.002,
+      group: 1,
+    });
+    makeArrays(new Preparation(before), document);
+    const made = document.arrays.get(stepId)!;
+    // Thicker, and with another section before all others.
+    const leg = before.sections[0]!;
+    const thick = { ...leg, positions: leg.positions.map((value, i) => (i % 3 === 1 ? value : 1.2 * value)) };
+    const badge = { ...before.sections[1]!, name: 'Badge', node: 2, primitiveIndex: 1 };
+    const after = { ...before, sections: [badge, thick, before.sections[1]!] };
+    const { document: transferred, review } = transferDocument(before, after, document);
+    expect(review.problems).deep.equal([]);
+    expect(transferred.records.get(id)).include({ sectionIndex: 3, sectionName: 'Body mesh', margin: 0.002 });
+    const again = transferred.arrays.get(stepId)!;
+    expect(again).not.deep.equal(made);
+    const { character } = prepareCharacter(after, transferred);
+    const places = createSectionMesh(character, 3).pointPositions;
+    let sum = 0;
+    for (let i = 0; i < places.length; i += 3) sum += Math.hypot(places[i]!, places[i + 2]!);
+    expect(sum / (places.length / 3)).closeTo(0.12, 0.003);
   });
 
   it('without a section leaves its garment as it is and tells; a match by hand brings it over', () => {

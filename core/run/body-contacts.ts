@@ -7,6 +7,8 @@ import { MeshDistances } from './mesh-distances.ts';
 
 /** Cloth so near to where a body keeps it, m, lies on it. */
 const NEAR = 0.0005;
+/** The same of a mesh: triangles of the cloth are kept off its vertices, which lifts the points around them, too. */
+const NEAR_MESH = 0.003;
 
 export interface BodyContact {
   garment: GarmentRun;
@@ -48,7 +50,8 @@ export class BodyContacts {
     ofMeshes.forEach((mesh, m) => {
       mesh.pose(garment.bodyMeshPlaces[m]!);
     });
-    const within = garment.solver.fabric.thickness + NEAR;
+    const { thickness } = garment.solver.fabric;
+    const within = thickness + NEAR;
     const { positions } = garment.solver;
     const { compiled, maxDistances } = garment.setup;
     const contact: BodyContact = { garment, point: 0, id: undefined, normal: distances.normal };
@@ -65,7 +68,8 @@ export class BodyContacts {
       for (let body = 0; body < met.length; body++)
         if (distances.measureMet(body, x, y, z, within) <= within) note(met[body]!.id, distances.normal);
       for (let m = 0; m < meshes.length; m++)
-        if (ofMeshes[m]!.isWithin(x, y, z, within)) note(meshes[m]!.id ?? undefined, ofMeshes[m]!.normal);
+        if (ofMeshes[m]!.isWithin(x, y, z, thickness + NEAR_MESH))
+          note(meshes[m]!.id ?? undefined, ofMeshes[m]!.normal);
     }
   }
 

@@ -9,7 +9,7 @@ import {
 import type { RecordId } from '../document/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import { bindSection, type Character, computeSkinMatrices, type JointTurn, type Pose } from '../rig/index.ts';
-import { createBodyMesh, type MetMesh } from './body-mesh.ts';
+import { type BodyMesh, createBodyMesh, type MetMesh } from './body-mesh.ts';
 import { ClipPlayer } from './clip-player.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import { GarmentRun } from './garment-run.ts';
@@ -123,8 +123,10 @@ export class CharacterRun {
     const fresh: GarmentRun[] = [];
     for (const setup of garments) {
       const known = old.find((garment) => garment.setup.id === setup.id);
-      if (known && isSameGarment(known, setup, this.garments)) this.garments.push(known);
-      else {
+      if (known && isSameGarment(known, setup, this.garments)) {
+        known.setBodyMeshes(setup.bodyMeshes ?? []);
+        this.garments.push(known);
+      } else {
         const made = this.#createGarment(setup);
         this.garments.push(made);
         fresh.push(made);
@@ -329,10 +331,16 @@ function isSameGarment(garment: GarmentRun, setup: GarmentSetup, beneath: readon
   );
 }
 
-/** Whether a garment that runs meets these very meshes, whatever their margins. */
+/** Whether a garment that runs meets these meshes, wherever their points are and whatever their margins. */
 function hasSameMeshes({ setup }: GarmentRun, meshes: readonly MetMesh[]): boolean {
   const own = setup.bodyMeshes ?? [];
-  return own.length === meshes.length && own.every(({ mesh }, m) => mesh === meshes[m]!.mesh);
+  return own.length === meshes.length && own.every(({ mesh }, m) => hasSameTriangles(mesh, meshes[m]!.mesh));
+}
+
+function hasSameTriangles(p: BodyMesh, q: BodyMesh): boolean {
+  if (p === q) return true;
+  if (p.pointCount !== q.pointCount || p.triangles.length !== q.triangles.length) return false;
+  return p.triangles.every((corner, i) => corner === q.triangles[i]);
 }
 
 /** Gives the meshes that a garment meets the skin weights of another character of the same shape. */

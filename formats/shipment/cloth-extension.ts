@@ -7,7 +7,7 @@ import type { ChannelKind } from '../../core/reach/index.ts';
 export const CLOTH_EXTENSION = 'COBWEB_cloth';
 /** Vertex attribute with the place that the lengths of the cloth at rest are measured in, metres. */
 export const REST_ATTRIBUTE = '_REST_POSITION';
-export const CLOTH_SPEC_VERSION = '1.8';
+export const CLOTH_SPEC_VERSION = '1.9';
 /**
  * Versions that are read, each with the form of documents whose records it holds: these are raised from there by the same
  * steps as stored documents. A new form of documents comes with a new version here.
@@ -22,6 +22,7 @@ export const DOCUMENT_VERSION_OF_SPEC: Readonly<Record<string, number>> = {
   '1.6': 4,
   '1.7': 4,
   '1.8': 4,
+  '1.9': 4,
 };
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */
@@ -55,7 +56,7 @@ export interface ClothExtension {
   }[];
   fabrics: ({ name: string } & FabricSettings)[];
   /** With what the bodies do when the character takes another body shape. */
-  bodySets: { name: string; follows: BodyFollows; bodies: ShippedBody[] }[];
+  bodySets: { name: string; follows: BodyFollows; bodies: ShippedBody[]; meshes: ShippedMesh[] }[];
   scene: WindSettings;
 }
 
@@ -71,3 +72,15 @@ export type ShippedBody = BodyShape & {
   /** Collision group, from 1. */
   group: number;
 };
+
+/** A skinned primitive that cloth is kept out of; it should not be drawn. */
+export interface ShippedMesh {
+  name: string;
+  /** Node that carries the mesh, and which of its primitives it is. */
+  node: number;
+  primitive: number;
+  /** How much farther off it than the thickness of a fabric cloth is kept, m. */
+  margin: number;
+  /** Collision group, from 1. */
+  group: number;
+}

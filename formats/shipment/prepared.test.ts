@@ -1,5 +1,11 @@
 import { expect } from 'chai';
-import { createDocument, createGarment, insertGarment, type RecordId } from '../../core/document/index.ts';
+import {
+  createDocument,
+  createGarment,
+  insertGarment,
+  listRecords,
+  type RecordId,
+} from '../../core/document/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
 import { addStep, createWardrobe } from '../../core/prepare/test-wardrobe.ts';
 import type { Character } from '../../core/rig/index.ts';
@@ -16,6 +22,7 @@ async function shipSkirt() {
   addStep(authored, 'Skirt', { kind: 'transferWeights', maxDistance: 0.1, maxAngle: 0.6, influences: 4 });
   addStep(authored, 'Skirt', { kind: 'restInPose', clipName: 'bow' });
   addStep(authored, 'Skirt', { kind: 'makeSimMesh', edgeLength: 0.05, borderDetail: 0.5, others: [] });
+  addStep(authored, 'Leg', { kind: 'makeBodyMesh', vertexCount: 90, without: [], others: [] }, 0);
   const { character } = prepareCharacter(source, authored);
   let ids = 0;
   const made = createGarment(character, authored, 2, () => `id-${++ids}` as RecordId);
@@ -25,6 +32,18 @@ async function shipSkirt() {
     made,
     made.maxDistances.map((_, i) => (i % 3) * 0.05),
   );
+  const id = 'mesh' as RecordId;
+  authored.records.set(id, {
+    type: 'bodyMesh',
+    id,
+    bodySetId: made.bodySet!.id,
+    name: 'Leg mesh',
+    stepId: null,
+    sectionIndex: 3,
+    sectionName: 'Body mesh',
+    margin: 0.0125,
+    group: 2,
+  });
   const shipped = await writeShipment(await read(), authored);
   return { source, character, authored, shipped };
 }
@@ -49,8 +68,15 @@ describe('a shipped character that was prepared', () => {
     expect(await validateGlb(shipped)).deep.equal({ errors: 0, warnings: 0, messages: [] });
     const again = await readCharacter([{ name: 'again.glb', bytes: shipped }]);
     expect(again.report.repairs).deep.equal([]);
-    expect(again.character.sections.map(({ name }) => name)).deep.equal(['Leg', 'Skirt', 'Skirt sim']);
-    expect(again.character.sections[2]!.isSimMesh).equal(true);
+    expect(again.character.sections.map(({ name }) => name)).deep.equal([
+      'Leg',
+      'Skirt',
+      'Skirt sim',
+      'Body mesh',
+    ]);
+    for (const made of [2, 3]) expect(again.character.sections[made]!.isSimMesh).equal(true);
+    const [mesh] = listRecords(again.authored!, 'bodyMesh');
+    expect(mesh).include({ name: 'Leg mesh', sectionIndex: 3, margin: 0.0125, group: 2 });
     expect(again.character.sections[2]!.restPositions).deep.equal(character.sections[2]!.restPositions);
     expect(again.character.sections[1]!.jointWeights).deep.equal(character.sections[1]!.jointWeights);
     expect([...again.authored!.records.values()].some(({ type }) => type === 'step')).equal(false);

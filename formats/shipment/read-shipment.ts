@@ -72,6 +72,12 @@ export function readShipment(
   const authored = createDocument();
   const sections = character.sections.map((section) => ({ ...section }));
   const add = authored.records;
+  const findPlace = (place: { node: number; primitive: number }): number => {
+    const node = orderOfFileNode[place.node];
+    return sections.findIndex(
+      (section) => section.node === node && section.primitiveIndex === place.primitive,
+    );
+  };
   const fabricIds = raw.fabrics.map((fabric, i) => {
     const id = `fabric-${i}` as RecordId;
     const { settings } = raise({ type: 'fabric', id, settings: fabric }) as FabricRecord;
@@ -106,18 +112,33 @@ export function readShipment(
       const jointName = character.skeleton.names[node]!;
       add.set(id, { type: 'body', id, bodySetId, jointName, ...read, name: read.name || jointName });
     });
+    // Before 1.9 there were none.
+    const { meshes = [] } = set as Partial<typeof set>;
+    meshes.forEach((mesh, i) => {
+      const sectionIndex = findPlace(mesh);
+      const { margin, group } = mesh;
+      if (sectionIndex < 0 || !(margin >= 0 && margin <= MOST_MARGIN) || !isGroup(group)) {
+        throw new IntakeError(
+          'bad-reference',
+          file,
+          `${CLOTH_EXTENSION}, set "${set.name}", mesh ${i}`,
+          'Its primitive is not in the file, or its numbers are incomplete.',
+          'Ship the file again.',
+        );
+      }
+      const section = sections[sectionIndex]!;
+      section.isSimMesh = true;
+      const id = `mesh-${s}-${String(i).padStart(4, '0')}` as RecordId;
+      const name = String(mesh.name || section.name);
+      const place = { sectionIndex, sectionName: section.name };
+      add.set(id, { type: 'bodyMesh', id, bodySetId, name, stepId: null, ...place, margin, group });
+    });
     return bodySetId;
   });
   raw.garments.forEach((garment, g) => {
     const where = `${CLOTH_EXTENSION}, garment "${garment.name}"`;
-    const find = (place: { node: number; primitive: number }): number => {
-      const node = orderOfFileNode[place.node];
-      return sections.findIndex(
-        (section) => section.node === node && section.primitiveIndex === place.primitive,
-      );
-    };
-    const sectionIndex = find(garment);
-    const renders = Array.isArray(garment.renders) ? garment.renders.map(find) : [];
+    const sectionIndex = findPlace(garment);
+    const renders = Array.isArray(garment.renders) ? garment.renders.map(findPlace) : [];
     const [fabricId, bodySetId] = [fabricIds[garment.fabric], setIds[garment.bodySet]];
     if (sectionIndex < 0 || renders.includes(-1) || !fabricId || !bodySetId) {
       throw new IntakeError(
@@ -217,6 +238,9 @@ function checkShape(raw: ClothExtension, file: string): void {
       );
   }
 }
+
+/** Of a mesh, m, as records have it. */
+const MOST_MARGIN = 0.1;
 
 const shapeField = createShapeField();
 

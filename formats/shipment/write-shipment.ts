@@ -11,6 +11,7 @@ import {
   getScene,
   groupBit,
   listBodies,
+  listBodyMeshes,
   listGarments,
   type RecordId,
 } from '../../core/document/index.ts';
@@ -31,6 +32,7 @@ import {
   CLOTH_SPEC_VERSION,
   type ClothExtension,
   type ShippedBody,
+  type ShippedMesh,
 } from './cloth-extension.ts';
 import { type WrittenPrimitive, writePrepared } from './write-prepared.ts';
 
@@ -73,10 +75,7 @@ export async function writeShipment(
       specVersion: CLOTH_SPEC_VERSION,
       ...(revision !== undefined && { revision }),
       garments: garments.map((garment, order) => {
-        const refer = (index: number): { node: number; primitive: number } => {
-          const { node, place } = primitives[index]!;
-          return { node: indexOf(node), primitive: place };
-        };
+        const refer = (index: number): PlaceInFile => findPlace(primitives[index]!, indexOf);
         return {
           name: garment.name,
           order,
@@ -96,10 +95,14 @@ export async function writeShipment(
         };
       }),
       fabrics: fabrics.map(({ name, settings }) => ({ name, ...settings })),
-      bodySets: bodySets.map(({ name, follows, bodies }) => ({
+      bodySets: bodySets.map(({ id, name, follows, bodies }) => ({
         name,
         follows,
         bodies: bodies.map(({ node, body }) => ({ node: indexOf(node), ...body }) as ShippedBody),
+        meshes: listMeshes(authored, character, id).map(({ index, ...mesh }) => ({
+          ...findPlace(primitives[index]!, indexOf),
+          ...mesh,
+        })),
       })),
       scene: {
         windSpeed: scene.windSpeed,
@@ -184,6 +187,31 @@ function writeMaps(
     if (kind !== 'maxDistance') maps[kind] = attribute;
   }
   return maps;
+}
+
+interface PlaceInFile {
+  node: number;
+  primitive: number;
+}
+
+function findPlace({ node, place }: WrittenPrimitive, indexOf: (node: Node) => number): PlaceInFile {
+  return { node: indexOf(node), primitive: place };
+}
+
+/** Meshes of a set, with the sections that they are; what lost its section cannot be met. */
+function listMeshes(
+  authored: AuthoredDocument,
+  character: Character,
+  bodySetId: RecordId,
+): ({ index: number } & Omit<ShippedMesh, 'node' | 'primitive'>)[] {
+  return listBodyMeshes(authored, bodySetId)
+    .map((mesh) => ({
+      index: findSection(character, mesh),
+      name: mesh.name,
+      margin: mesh.margin,
+      group: mesh.group,
+    }))
+    .filter(({ index }) => index >= 0);
 }
 
 interface WrittenSet {

@@ -45,13 +45,19 @@ export function reduceSurface(source: Surface, options: ReduceOptions): Surface 
   const { pointCount, keepsSymmetry = true, onProgress = () => {} } = options;
   if (!(pointCount >= 4)) throw new RangeError(`${pointCount} points are no surface; ask for 4 or more`);
   const { surface } = mendSource(source);
+  if (surface.positions.length / 3 <= pointCount) return surface;
   const even = measureEvenEdge(surface, pointCount);
-  const isHalf = keepsSymmetry && isMirrorSymmetric(surface, 0.02 * even);
-  const from = isHalf ? cutHalf(surface).surface : surface;
-  const reduction = new Reduction(from, LONGEST * even, isHalf);
-  reduction.reduceTo(pointCount, onProgress);
-  const made = reduction.mesh.compact().surface;
-  return isHalf ? joinHalves(made) : made;
+  const reduce = (from: Surface, isHalf: boolean): Surface => {
+    const reduction = new Reduction(from, LONGEST * even, isHalf);
+    reduction.reduceTo(pointCount, onProgress);
+    return reduction.mesh.compact().surface;
+  };
+  if (keepsSymmetry && isMirrorSymmetric(surface, 0.02 * even)) {
+    const made = joinHalves(reduce(cutHalf(surface).surface, true));
+    // The cut has points of its own: where they are too many, symmetry has to go.
+    if (made.positions.length / 3 <= pointCount) return made;
+  }
+  return reduce(surface, false);
 }
 
 /** Edge of as many even triangles as such a number of points has, m. */
@@ -135,6 +141,8 @@ class Reduction implements Cut {
   #collapse(kept: number, lost: number): boolean {
     const { mesh } = this;
     if (!mesh.canCollapse(kept, lost) || joinsOverCut(this, kept, lost)) return false;
+    // Along the cut there is another half: an edge from border to border runs through the whole.
+    if (this.#endsBorder(kept) && this.#endsBorder(lost)) return false;
     const position = this.#findPlace(kept, lost);
     for (const [point, other] of [
       [kept, lost],
@@ -150,6 +158,14 @@ class Reduction implements Cut {
     this.#changes[kept]!++;
     for (const next of mesh.listNeighbours(kept)) this.#offer(kept, next);
     return true;
+  }
+
+  /** Whether an open border of the whole meets the cut in a point. */
+  #endsBorder(point: number): boolean {
+    if (!isOnCut(this, point)) return false;
+    return this.mesh
+      .listNeighbours(point)
+      .some((next) => !isOnCut(this, next) && this.mesh.listTriangles(point, next).length === 1);
   }
 
   /** Of each point the planes of its triangles, a line along its normal, and upright planes along open borders. */
