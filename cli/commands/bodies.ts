@@ -7,7 +7,7 @@ import {
   measureUse,
   type PoseFit,
 } from '../../core/body-figures/index.ts';
-import { listBodies, listGarments } from '../../core/document/index.ts';
+import { listBodies, listBodyMeshes, listGarments, type RecordId } from '../../core/document/index.ts';
 import { setUpRun } from '../../core/run/index.ts';
 import { gatherBodySkin } from '../../core/suggest/index.ts';
 import type { Command } from '../command.ts';
@@ -24,7 +24,8 @@ far they stand out (95 % of the skin), and the largest hole, in bind pose and ov
 
   --clips   clips that count; default all
   --use     also plays each clip without each body in turn: frames in which cloth lies on it, depth that it saves, its cost
-  --json    print {"bind", "clips", "bodies": [{"name", "joint", "bind", "clips", "use"}]}, in m, m² and ms
+  --json    print {"bind", "clips", "bodies": [{"name", "joint", "bind", "clips", "use"}]}, in m, m² and ms;
+            the joint of a mesh is null
 
 Exit code: 0, 2 with the reason when the file cannot be used.`;
 
@@ -59,10 +60,14 @@ export const command: Command = {
       ? clips.map((clip) => finish(measureUse(setup, { wearers, clip, clock: () => performance.now() })))
       : [];
     const uses = joinUses(measured);
-    const records = new Map(listBodies(authored, bodySetId).map((body) => [body.id, body]));
+    const named = new Map<RecordId, { name: string; joint: string | null }>([
+      ...listBodies(authored, bodySetId).map(
+        ({ id, name, jointName }) => [id, { name, joint: jointName }] as const,
+      ),
+      ...listBodyMeshes(authored, bodySetId).map(({ id, name }) => [id, { name, joint: null }] as const),
+    ]);
     const rows = bodies.map(({ id, fit }) => ({
-      name: records.get(id)!.name,
-      joint: records.get(id)!.jointName,
+      ...named.get(id)!,
       ...fit,
       ...(values.use && { use: uses.get(id) }),
     }));

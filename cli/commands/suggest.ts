@@ -3,6 +3,7 @@ import {
   type AuthoredDocument,
   type BodySetRecord,
   listBodies,
+  listBodyMeshes,
   type RecordId,
   writeBodySet,
 } from '../../core/document/index.ts';
@@ -152,7 +153,8 @@ function toFile(
   { bodies }: TriedSet,
 ): Uint8Array {
   const set = document.records.get(bodySetId) as BodySetRecord;
-  for (const { id } of listBodies(document, bodySetId)) document.records.delete(id);
+  for (const { id } of [...listBodies(document, bodySetId), ...listBodyMeshes(document, bodySetId)])
+    document.records.delete(id);
   let count = 0;
   const createId = (): RecordId => `suggested-${String(++count).padStart(3, '0')}` as RecordId;
   for (const record of toBodyRecords(bodies, character.skeleton, bodySetId, createId))

@@ -84,6 +84,14 @@ export function listBodyMeshes(
     .sort((p, q) => p.name.localeCompare(q.name, 'en', { numeric: true }) || (p.id < q.id ? -1 : 1));
 }
 
+/** How many bodies and meshes a set has. */
+export function countBodies(document: Pick<AuthoredDocument, 'records'>, bodySetId: RecordId): number {
+  let count = 0;
+  for (const record of document.records.values())
+    if ((record.type === 'body' || record.type === 'bodyMesh') && record.bodySetId === bodySetId) count++;
+  return count;
+}
+
 /** Bodies of a set by the order of their joints, when a skeleton is given, else by the joints' names; those of one joint by name. */
 export function listBodies(
   document: Pick<AuthoredDocument, 'records'>,

@@ -32,6 +32,7 @@ export {
 } from './diff/index.ts';
 export {
   type AuthoredDocument,
+  countBodies,
   createDocument,
   findChannel,
   getScene,

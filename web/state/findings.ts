@@ -1,4 +1,4 @@
-import { type GarmentRecord, listBodies, type RecordId } from '../../core/document/index.ts';
+import { countBodies, type GarmentRecord, type RecordId } from '../../core/document/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { ReachWarning } from '../../core/reach/index.ts';
 import { findSection } from '../../core/rig/index.ts';
@@ -96,7 +96,7 @@ function checkSection(editor: Editor, garment: GarmentRecord): Finding[] {
 }
 
 function checkBodies(editor: Editor, garment: GarmentRecord): Finding[] {
-  if (listBodies(editor.document, garment.bodySetId).length > 0) return [];
+  if (countBodies(editor.document, garment.bodySetId) > 0) return [];
   return [
     {
       kind: 'no-bodies',

@@ -81,6 +81,16 @@ describe('a body set as a file', () => {
     expect(simulate(character, document)).deep.equal(wanted);
   });
 
+  it('says what bodies do with a body shape; one of version 1, which did not, is read all the same', () => {
+    const character = createWardrobe();
+    const { document, set } = author(character);
+    const file = writeBodySet(document, character, { ...set, follows: 'fit' });
+    expect(parseBodySet(JSON.stringify(file))).deep.equal(file);
+    const { follows: _follows, ...earlier } = { ...file, version: 1 };
+    expect(parseBodySet(JSON.stringify(earlier))).deep.equal({ ...file, follows: 'skin' });
+    expect(() => parseBodySet(JSON.stringify({ ...file, follows: 'wind' }))).throw('follows');
+  });
+
   it('is accepted by the published schema', () => {
     const character = createWardrobe();
     const { document, set } = author(character);

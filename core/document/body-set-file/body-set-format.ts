@@ -1,9 +1,11 @@
 import { array, number, object, string, ValidationError } from 'yup';
 import { type BodyShape, createShapeField } from '../../bodies/index.ts';
-import { GROUP_COUNT } from '../records/index.ts';
+import { BODY_FOLLOWS, BODY_SET_DEFAULTS, type BodyFollows, GROUP_COUNT } from '../records/index.ts';
 
 export const BODY_SET_FORMAT = 'cobweb-body-set';
-export const BODY_SET_VERSION = 1;
+/** Version 1 did not say what bodies do with a body shape; it is read as well. */
+export const BODY_SET_VERSION = 2;
+const READ_VERSIONS: readonly unknown[] = [1, BODY_SET_VERSION];
 
 /** One body of a file: its shape in the space of its joint, m. */
 export interface BodyOfFile {
@@ -21,6 +23,8 @@ export interface BodySetFile {
   format: typeof BODY_SET_FORMAT;
   version: typeof BODY_SET_VERSION;
   name: string;
+  /** What bodies do when the character takes another body shape. */
+  follows: BodyFollows;
   bodies: BodyOfFile[];
 }
 
@@ -28,6 +32,7 @@ const fileField = object({
   format: string().oneOf([BODY_SET_FORMAT]).required(),
   version: number().oneOf([BODY_SET_VERSION]).required(),
   name: string().required().min(1).max(200),
+  follows: string().oneOf(BODY_FOLLOWS).required(),
   bodies: array(
     object({
       name: string().required().min(1).max(200),
@@ -62,13 +67,14 @@ export function parseBodySet(text: string): BodySetFile {
   const { format, version } = (value ?? {}) as Partial<BodySetFile>;
   if (format !== BODY_SET_FORMAT)
     throw new BodySetError('The file is JSON, but no body set. Choose one that was exported here.');
-  if (version !== BODY_SET_VERSION) {
+  if (!READ_VERSIONS.includes(version)) {
     throw new BodySetError(
-      `Its version is ${JSON.stringify(version ?? null)}; this build reads ${BODY_SET_VERSION}. Update Cobweb, or export the set again.`,
+      `Its version is ${JSON.stringify(version ?? null)}; this build reads ${READ_VERSIONS.join(' and ')}. Update Cobweb, or export the set again.`,
     );
   }
   try {
-    return fileField.validateSync(value, { strict: true }) as BodySetFile;
+    const raised = version === BODY_SET_VERSION ? {} : { ...BODY_SET_DEFAULTS, version: BODY_SET_VERSION };
+    return fileField.validateSync({ ...(value as object), ...raised }, { strict: true }) as BodySetFile;
   } catch (error) {
     if (error instanceof ValidationError)
       throw new BodySetError(`The body set is damaged: ${error.message}.`);

@@ -5,7 +5,7 @@ import { BODY_SET_FORMAT, BODY_SET_VERSION, type BodySetFile } from './body-set-
 import { measureBones } from './measure-bone.ts';
 
 /**
- * A body set as a file that another character can take over. Numbers are to the last digit.
+ * A body set as a file that another character can take over, without meshes, which are this one's own. Numbers are to the last digit.
  * @param isWanted - Bodies that go along; without it all.
  */
 export function writeBodySet(
@@ -19,6 +19,7 @@ export function writeBodySet(
     format: BODY_SET_FORMAT,
     version: BODY_SET_VERSION,
     name: set.name,
+    follows: set.follows,
     bodies: listBodies(document, set.id, character.skeleton)
       .filter(isWanted)
       .map(({ name, jointName, margin, group, shape }) => ({

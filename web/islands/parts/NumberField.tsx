@@ -33,7 +33,8 @@ export function NumberField({ id, label, value, unit, digits, step = 1, onCommit
         onBlur={(event) => draft !== null && commit(event.target.value)}
         onKeyDown={(event) => {
           event.stopPropagation();
-          if (event.key === 'Enter') commit(event.currentTarget.value);
+          // Leaving it takes what was typed; the keyboard is the workbench's again.
+          if (event.key === 'Enter') event.currentTarget.blur();
           else if (event.key === 'Escape') setDraft(null);
           else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
             event.preventDefault();

@@ -1,5 +1,5 @@
 import { Check } from 'lucide-react';
-import { findChannel, listBodies, listGarments } from '../../../core/document/index.ts';
+import { countBodies, findChannel, listGarments } from '../../../core/document/index.ts';
 import type { Editor } from '../../state/editor.ts';
 import { STAGES, type Stage } from '../../state/session.ts';
 import { useStore } from '../../state/store.ts';
@@ -79,8 +79,6 @@ function getKnot(stage: Stage, { report, info, findings: watch }: Workbench, edi
     return isPainted ? 'done' : 'untouched';
   }
   if (stage === 'bodies')
-    return garments.some((garment) => listBodies(document, garment.bodySetId).length > 0)
-      ? 'done'
-      : 'untouched';
+    return garments.some((garment) => countBodies(document, garment.bodySetId) > 0) ? 'done' : 'untouched';
   return 'in work';
 }

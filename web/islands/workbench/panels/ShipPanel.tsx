@@ -1,6 +1,6 @@
 import { Download, PackageCheck } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { listBodies, listGarments } from '../../../../core/document/index.ts';
+import { listBodies, listBodyMeshes, listGarments } from '../../../../core/document/index.ts';
 import { ApiError, api, type Shipment, toErrorBody } from '../../../state/api.ts';
 import { shipCharacter } from '../../../state/ship-character.ts';
 import { useDocument, useSaveState, useWorkbench } from '../../../state/workbench.ts';
@@ -17,9 +17,9 @@ export function ShipPanel() {
   const editor = useDocument();
   const [progress, setProgress] = useState<Progress>({ kind: 'idle' });
   const garments = listGarments(editor.document);
-  const bodies = new Set(
-    garments.flatMap((garment) => listBodies(editor.document, garment.bodySetId).map((body) => body.id)),
-  );
+  const bodySetIds = [...new Set(garments.map(({ bodySetId }) => bodySetId))];
+  const bodyCount = bodySetIds.reduce((sum, id) => sum + listBodies(editor.document, id).length, 0);
+  const meshCount = bodySetIds.reduce((sum, id) => sum + listBodyMeshes(editor.document, id).length, 0);
   const ship = async (): Promise<void> => {
     setProgress({ kind: 'writing' });
     try {
@@ -39,9 +39,15 @@ export function ShipPanel() {
           details="maps in use as vertex attributes, the max distance as _MAX_DISTANCE in metres"
         />
         <Part
-          title={`${bodies.size} bodies`}
+          title={`${bodyCount} ${bodyCount === 1 ? 'body' : 'bodies'}`}
           details="KHR_implicit_shapes and KHR_physics_rigid_bodies on nodes below their joints"
         />
+        {meshCount > 0 && (
+          <Part
+            title={`${meshCount} body ${meshCount === 1 ? 'mesh' : 'meshes'}`}
+            details="skinned primitives that are not drawn, named by COBWEB_cloth"
+          />
+        )}
         <Part title="Cloth settings" details="COBWEB_cloth: fabrics, body sets and which garment uses them" />
       </ul>
       {garments.length === 0 && (

@@ -1,8 +1,7 @@
 import { useState } from 'react';
 import {
+  countBodies,
   type GarmentRecord,
-  listBodies,
-  listBodyMeshes,
   listRecords,
   type RecordId,
 } from '../../../../../core/document/index.ts';
@@ -22,8 +21,7 @@ export function CompareSets({ garment }: { garment: GarmentRecord }) {
   const other = others.find(({ id }) => id === picked) ?? others[0];
   if (!other || character.clips.length === 0) return null;
   const own = sets.find(({ id }) => id === garment.bodySetId)!;
-  const countIn = (id: RecordId): number =>
-    listBodies(document, id).length + listBodyMeshes(document, id).length;
+  const countIn = (id: RecordId): number => countBodies(document, id);
   const shown = compared?.usedSetId === own.id && compared.triedSetId === other.id ? compared : null;
   const rows = shown && [
     ['Bodies', countIn(own.id), countIn(other.id)],

@@ -2,11 +2,11 @@ import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import {
   type AuthoredRecord,
-  BODY_SET_DEFAULTS,
   BodySetError,
   type BodySetFile,
   type BodySetRecord,
   type GarmentRecord,
+  listBodyMeshes,
   listRecords,
   type PlacedBody,
   parseBodySet,
@@ -37,6 +37,9 @@ export function ImportSet({ garment, set }: ImportSetProps) {
   const [review, setReview] = useState<Review | null>(null);
   const send = (): void => {
     const text = JSON.stringify(writeBodySet(editor.document, editor.character, set), null, 2);
+    const meshes = listBodyMeshes(editor.document, set.id);
+    if (meshes.length > 0)
+      toast(`${meshes.map(({ name }) => name).join(', ')}: made over this character, not in the file.`);
     saveFile(new TextEncoder().encode(text), `${set.name} bodies.json`, 'application/json');
   };
   const read = async (file: File): Promise<void> => {
@@ -148,7 +151,8 @@ function addImported(editor: Editor, garment: GarmentRecord, { file, placed }: R
   const names = new Set(listRecords(editor.document, 'bodySet').map(({ name }) => name));
   let name = file.name;
   for (let number = 2; names.has(name); number++) name = `${file.name} ${number}`;
-  const set: BodySetRecord = { type: 'bodySet', id: createId(), name, ...BODY_SET_DEFAULTS };
+  const { follows } = file;
+  const set: BodySetRecord = { type: 'bodySet', id: createId(), name, follows };
   const bodies = toSetRecords(placed, set.id, createId);
   editor.changeRecords(`Import body set ${name}`, [
     [set.id, set],

@@ -4,6 +4,7 @@ import {
   type AuthoredRecord,
   BODY_SET_DEFAULTS,
   type BodySetRecord,
+  countBodies,
   type GarmentRecord,
   listBodies,
   listBodyMeshes,
@@ -48,7 +49,7 @@ export function SetRow({ garment }: SetRowProps) {
         >
           {sets.map(({ id, name }) => (
             <option key={id} value={id}>
-              {name} ({listBodies(editor.document, id).length + listBodyMeshes(editor.document, id).length})
+              {name} ({countBodies(editor.document, id)})
             </option>
           ))}
         </select>
