@@ -105,6 +105,19 @@ const TAKES: Readonly<Record<string, Take>> = {
     await page.getByText('forearm_l').first().click();
     await measured(page);
   },
+  'body-mesh': async (page) => {
+    await open(page, 'Ferry pilot', '5');
+    await choose(page, 'Poncho');
+    await page.getByRole('button', { name: 'Add a body mesh' }).click();
+    const card = page.getByRole('region', { name: 'New body mesh' });
+    await card.getByText('Leave out joints').click();
+    for (const hand of ['wrist_l', 'wrist_r'])
+      await card.getByRole('checkbox', { name: hand, exact: true }).check();
+    await card.getByRole('button', { name: 'Make the mesh' }).click();
+    await page.getByLabel('Figures of the mesh').waitFor({ timeout: 60_000 });
+    await page.getByRole('button', { name: 'Turn into capsules' }).scrollIntoViewIfNeeded();
+    await measured(page);
+  },
   'body-figures': async (page) => {
     await open(page, 'Ferry pilot', '5');
     await choose(page, 'Poncho');
