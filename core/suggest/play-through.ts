@@ -2,7 +2,7 @@ import { type CharacterRun, FRAME_RATE } from '../run/index.ts';
 
 /** Seconds that the cloth settles; and a clip that closes is played before for so long, in whole rounds, unless it is longer. */
 const SETTLE_SECONDS = 0.3;
-const PLAYED_SECONDS = 2;
+const PLAYED_SECONDS = 1;
 
 /** Who is told of what while clips are played. */
 export interface PlayHooks {
