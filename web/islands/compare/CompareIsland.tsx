@@ -3,6 +3,7 @@ import { Toaster } from 'sonner';
 import { Comparison } from '../../state/comparison.ts';
 import { ErrorBoundary } from '../parts/ErrorBoundary.tsx';
 import { OpeningScreen } from '../parts/OpeningScreen.tsx';
+import { TOASTS } from '../parts/toasts.ts';
 import { CompareView } from './CompareView.tsx';
 
 export interface CompareIslandProps {
@@ -34,7 +35,7 @@ export function CompareIsland({ characterId }: CompareIslandProps) {
       <ErrorBoundary what="The comparison">
         <CompareView comparison={comparison} />
       </ErrorBoundary>
-      <Toaster position="bottom-center" />
+      <Toaster position="bottom-center" toastOptions={TOASTS} />
     </>
   );
 }

@@ -6,6 +6,7 @@ import type { CharacterSummary } from '../../../core/document/index.ts';
 import { api, type ProjectCard, toErrorBody } from '../../state/api.ts';
 import { Logo } from '../parts/Logo.tsx';
 import { NameEditor } from '../parts/NameEditor.tsx';
+import { TOASTS } from '../parts/toasts.ts';
 import { ProjectSection } from './ProjectSection.tsx';
 
 const PROJECTS = ['projects'];
@@ -104,7 +105,7 @@ function Projects() {
           }}
         />
       ))}
-      <Toaster position="bottom-center" />
+      <Toaster position="bottom-center" toastOptions={TOASTS} />
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { type ViewedVersion, Workbench, WorkbenchContext } from '../../state/wor
 import { ErrorBoundary } from '../parts/ErrorBoundary.tsx';
 import { OpeningScreen } from '../parts/OpeningScreen.tsx';
 import { toastUndo } from '../parts/toast-undo.ts';
+import { TOASTS } from '../parts/toasts.ts';
 import { WorkbenchView } from './WorkbenchView.tsx';
 
 /** Versions that the address asks for: one to look at, or one to return to. */
@@ -58,7 +59,8 @@ export function WorkbenchIsland({ characterId }: WorkbenchIslandProps) {
       <ErrorBoundary what="The workbench">
         <WorkbenchView />
       </ErrorBoundary>
-      <Toaster position="bottom-center" />
+      {/* Over the picture, not over the reel. */}
+      <Toaster position="bottom-center" offset={{ bottom: 160 }} toastOptions={TOASTS} />
     </WorkbenchContext>
   );
 }
