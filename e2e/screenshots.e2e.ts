@@ -44,6 +44,7 @@ async function prepareDelivery(page: Page): Promise<void> {
 /** Each main view, from the demo. */
 const TAKES: Readonly<Record<string, Take>> = {
   library: async (page) => {
+    await page.getByRole('link', { name: 'Open Ferry pilot', exact: true }).waitFor();
     await page.waitForTimeout(1500);
   },
   intake: async (page) => {
@@ -116,6 +117,7 @@ const TAKES: Readonly<Record<string, Take>> = {
     await card.getByRole('button', { name: 'Make the mesh' }).click();
     await page.getByLabel('Figures of the mesh').waitFor({ timeout: 60_000 });
     await page.getByRole('button', { name: 'Turn into capsules' }).scrollIntoViewIfNeeded();
+    await page.waitForSelector('section[aria-label="Fit to the skin"][aria-busy=false]', { timeout: 60_000 });
     await measured(page);
   },
   'body-figures': async (page) => {

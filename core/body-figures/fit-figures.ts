@@ -130,7 +130,8 @@ export function measureFitFigures(
 interface MeshMeasure {
   /** @param matrices - World, of all nodes. */
   pose(matrices: Float64Array): void;
-  measure(x: number, y: number, z: number): number;
+  /** See `MeshDistances`. */
+  measureBelow(x: number, y: number, z: number, least: number): number;
 }
 
 /** Null when the character lacks its section. Its morph targets are as the character stands, whatever a clip does with them. */
@@ -151,7 +152,7 @@ function createMeshMeasure(
       poseBodyMesh(mesh, matrices, places, section.morphWeights);
       distances.pose(places);
     },
-    measure: (x, y, z) => distances.measure(x, y, z),
+    measureBelow: (...place) => distances.measureBelow(...place),
   };
 }
 
@@ -173,7 +174,7 @@ function measurePose(
       if (nearest) nearest[p] = body;
     }
     measures.forEach((mesh, m) => {
-      const distance = mesh.measure(x, y, z);
+      const distance = mesh.measureBelow(x, y, z, least);
       if (distance >= least) return;
       least = distance;
       if (nearest) nearest[p] = distances.count + m;

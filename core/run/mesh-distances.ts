@@ -2,6 +2,9 @@ import { type MutableVector3, SpatialIndex, writeTriangleCross } from '../math/i
 import { WindingNumber } from '../mesh/index.ts';
 import type { BodyMesh } from './body-mesh.ts';
 
+/** So near to the surface, m, the side of its triangle tells inside from outside; farther off edges and overlapping parts would deceive. */
+const BY_TRIANGLE = 0.008;
+
 /** Signed distances from a mesh that stands for a body, as it is posed: negative inside. Ours. */
 export class MeshDistances {
   readonly #mesh: BodyMesh;
@@ -37,7 +40,24 @@ export class MeshDistances {
     const hit = this.#index.findClosest(x, y, z);
     if (!hit) return Number.POSITIVE_INFINITY;
     this.#takeNormal(hit.triangle);
-    return (this.#isInside(x, y, z) ? -hit.distance : hit.distance) - this.#margin;
+    const [nx, ny, nz] = this.normal;
+    const [fx, fy, fz] = hit.point;
+    const isInside =
+      hit.distance > BY_TRIANGLE
+        ? this.#isInside(x, y, z)
+        : nx * (x - fx) + ny * (y - fy) + nz * (z - fz) < 0;
+    return (isInside ? -hit.distance : hit.distance) - this.#margin;
+  }
+
+  /** The signed distance of a place where it is less than another, m; infinite where it is not, which is told sooner. */
+  measureBelow(x: number, y: number, z: number, least: number): number {
+    const way = least + this.#margin;
+    // Deeper inside than the other when nothing of the surface is as near as that; or outside, and nearer.
+    const isNear = this.#index.findClosest(x, y, z, Math.abs(way)) !== null;
+    if (way > 0 ? !isNear && !this.#isInside(x, y, z) : isNear || !this.#isInside(x, y, z))
+      return Number.POSITIVE_INFINITY;
+    const distance = this.measure(x, y, z);
+    return distance < least ? distance : Number.POSITIVE_INFINITY;
   }
 
   /** Whether the surface is within a distance of a place, m, on whichever side. */
