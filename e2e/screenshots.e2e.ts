@@ -145,6 +145,11 @@ const TAKES: Readonly<Record<string, Take>> = {
   },
   ship: async (page) => {
     await open(page, 'Lamplighter', '7');
+    await page
+      .getByRole('heading', { name: 'Ship' })
+      .waitFor({ timeout: 3000 })
+      .catch(() => page.keyboard.press('7'));
+    await page.getByRole('heading', { name: 'Ship' }).waitFor();
     await measured(page);
   },
   versions: async (page) => {

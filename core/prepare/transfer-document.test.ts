@@ -120,7 +120,13 @@ describe('a new version of a source', () => {
     const before = createWardrobe();
     const document = author(before);
     const bodySetId = listRecords(document, 'bodySet')[0]!.id;
-    const act = { kind: 'makeBodyMesh', vertexCount: 80, without: [], others: [] } as const;
+    const act = {
+      kind: 'makeBodyMesh',
+      name: 'Body mesh',
+      vertexCount: 80,
+      without: [],
+      others: [],
+    } as const;
     const stepId = addStep(document, 'Leg', { ...act, without: [], others: [] }, 0);
     const id = 'mesh' as RecordId;
     const place = { sectionIndex: 2, sectionName: 'Body mesh' };

@@ -26,7 +26,12 @@ function dress(margin = 0): { character: Character; document: AuthoredDocument }
     made,
     made.maxDistances.map((_, p) => (p < 80 ? 0 : 0.4)),
   );
-  addStep(document, 'Leg', { kind: 'makeBodyMesh', vertexCount: 120, without: [], others: [] }, 0);
+  addStep(
+    document,
+    'Leg',
+    { kind: 'makeBodyMesh', name: 'Body mesh', vertexCount: 120, without: [], others: [] },
+    0,
+  );
   const { character } = prepareCharacter(source, document);
   document.records.set(MESH, {
     type: 'bodyMesh',

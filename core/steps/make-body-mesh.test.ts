@@ -11,7 +11,14 @@ const LEG = 0;
 
 function make(act: Partial<Extract<StepAct, { kind: 'makeBodyMesh' }>>) {
   const document = createDocument();
-  const whole: StepAct = { kind: 'makeBodyMesh', vertexCount: 150, without: [], others: [], ...act };
+  const whole: StepAct = {
+    kind: 'makeBodyMesh',
+    name: 'Body mesh',
+    vertexCount: 150,
+    without: [],
+    others: [],
+    ...act,
+  };
   addStep(document, 'Leg', whole, LEG);
   return prepareCharacter(createWardrobe(), document);
 }

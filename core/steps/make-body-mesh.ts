@@ -7,7 +7,7 @@ import { resampleSection } from './resample-section.ts';
 import { replaceSection } from './section-mesh.ts';
 import { findStoodFor } from './sim-section.ts';
 import { defineStep } from './step-definition.ts';
-import { jointNamesField, sectionsField, vertexCountField } from './step-fields.ts';
+import { jointNamesField, nameField, sectionsField, vertexCountField } from './step-fields.ts';
 
 /** Share of the progress that reducing takes. */
 const REDUCE_SHARE = 0.8;
@@ -41,10 +41,18 @@ export function makeBodySurface(
   return fitted;
 }
 
-/** A mesh of few vertices over the skin of this section and more, for cloth to be kept out of. Its surface is kept beside the step. */
+/**
+ * A mesh of few vertices over the skin of this section and more, for cloth to be kept out of. Its surface is kept beside the step. It has a
+ * name of its own, so that it keeps it when another one goes.
+ */
 export const makeBodyMeshStep = defineStep({
   kind: 'makeBodyMesh',
-  fields: { vertexCount: vertexCountField, without: jointNamesField, others: sectionsField },
+  fields: {
+    name: nameField,
+    vertexCount: vertexCountField,
+    without: jointNamesField,
+    others: sectionsField,
+  },
   describe: ({ vertexCount, without }) =>
     `body mesh of ${vertexCount.toLocaleString('en')} vertices${without.length > 0 ? `, without ${without.length === 1 ? without[0] : `${without.length} joints`}` : ''}`,
   others: ({ others }) => others,
@@ -60,7 +68,7 @@ export const makeBodyMeshStep = defineStep({
     const made = character.sections.length;
     const section = {
       ...resampleSection(character, sections, surface, { skipsUvs: true }),
-      name: chooseSectionName(character, 'Body mesh'),
+      name: chooseSectionName(character, act.name),
       colors: null,
       isSimMesh: true,
     };

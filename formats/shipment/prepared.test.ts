@@ -22,7 +22,12 @@ async function shipSkirt() {
   addStep(authored, 'Skirt', { kind: 'transferWeights', maxDistance: 0.1, maxAngle: 0.6, influences: 4 });
   addStep(authored, 'Skirt', { kind: 'restInPose', clipName: 'bow' });
   addStep(authored, 'Skirt', { kind: 'makeSimMesh', edgeLength: 0.05, borderDetail: 0.5, others: [] });
-  addStep(authored, 'Leg', { kind: 'makeBodyMesh', vertexCount: 90, without: [], others: [] }, 0);
+  addStep(
+    authored,
+    'Leg',
+    { kind: 'makeBodyMesh', name: 'Body mesh', vertexCount: 90, without: [], others: [] },
+    0,
+  );
   const { character } = prepareCharacter(source, authored);
   let ids = 0;
   const made = createGarment(character, authored, 2, () => `id-${++ids}` as RecordId);

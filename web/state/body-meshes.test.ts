@@ -7,6 +7,7 @@ import {
   type RecordId,
 } from '../../core/document/index.ts';
 import { createWardrobe } from '../../core/prepare/test-wardrobe.ts';
+import { findSection } from '../../core/rig/index.ts';
 import { openWorkshop, until, useWorkshop, type Workshop } from './test-preparation.ts';
 
 describe('body meshes on the page', () => {
@@ -72,6 +73,19 @@ describe('body meshes on the page', () => {
     expect(editor.character.sections).length(2);
     expect(editor.undo()).equal(`Remove ${mesh.name}`);
     await until(() => editor.character.sections.length === 3);
+  });
+
+  it('keep their names and sections when another one goes', async () => {
+    const { editor, preparing } = shop;
+    await make(100);
+    const second = await make(60);
+    const read = () => listRecords(editor.document, 'bodyMesh').find(({ id }) => id === second)!;
+    expect(read().sectionName).equal('Body mesh 2');
+    const first = listRecords(editor.document, 'bodyMesh').find(({ id }) => id !== second)!;
+    await preparing.bodyMeshes.remove(first);
+    const section = editor.character.sections[findSection(editor.character, read())];
+    expect(section!.name).equal('Body mesh 2');
+    expect(section!.positions.length / 3).within(58, 60);
   });
 
   it('go when their step is taken out', async () => {

@@ -8,7 +8,7 @@ import {
   type StepRecord,
 } from '../../core/document/index.ts';
 import type { Character, SectionName } from '../../core/rig/index.ts';
-import type { BodyMeshSettings, StepAct } from '../../core/steps/index.ts';
+import { type BodyMeshSettings, chooseSectionName, type StepAct } from '../../core/steps/index.ts';
 import { createId, type Editor } from './editor.ts';
 import type { StepChanges } from './step-changes.ts';
 
@@ -42,7 +42,8 @@ export class BodyMeshes {
   async make(bodySetId: RecordId, { vertexCount, without }: BodyMeshSettings): Promise<RecordId> {
     const [first, ...others] = this.listSkin().over;
     if (!first) throw new Error('the character has no skin beside its garments');
-    const act: StepAct = { kind: 'makeBodyMesh', vertexCount, without: [...without], others };
+    const name = chooseSectionName(this.#editor.character, 'Body mesh');
+    const act: StepAct = { kind: 'makeBodyMesh', name, vertexCount, without: [...without], others };
     const step = this.#changes.createStep(first, act);
     const id = createId();
     await this.#changes.apply({
