@@ -29,6 +29,7 @@ import { IconButton } from '../../../parts/IconButton.tsx';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
 import { GroupRow } from './GroupRow.tsx';
+import { MarginRow } from './MarginRow.tsx';
 import { MirrorNames } from './MirrorNames.tsx';
 import { PickSkin } from './PickSkin.tsx';
 import { ShapeNumbers } from './ShapeNumbers.tsx';
@@ -120,18 +121,10 @@ export function SelectedBodies({ bodies }: SelectedBodiesProps) {
         />
       </div>
       {isOne && <ShapeNumbers shape={first.shape} onChange={setShape} />}
-      <NumberRow
-        label="Margin"
+      <MarginRow
         hint="Added to the shape all around"
-        value={1000 * first.margin}
-        unit="mm"
-        min={0}
-        max={30}
-        typedMax={100}
-        step={0.5}
-        digits={1}
-        defaultValue={0}
-        onChange={(mm) => change('Set margin', (body) => ({ ...body, margin: mm / 1000 }), 'margin')}
+        margin={first.margin}
+        onChange={(margin) => change('Set margin', (body) => ({ ...body, margin }), 'margin')}
       />
       <GroupRow
         group={first.group}

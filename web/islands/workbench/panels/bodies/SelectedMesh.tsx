@@ -7,10 +7,10 @@ import { runPreparation } from '../../../../state/run-preparation.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import type { BodyMeshFigures } from '../../../../workers/prepare-protocol.ts';
 import { IconButton } from '../../../parts/IconButton.tsx';
-import { NumberRow } from '../../../parts/NumberRow.tsx';
 import { toastUndo } from '../../../parts/toast-undo.ts';
 import { BodyMeshSettingsRows } from './BodyMeshSettingsRows.tsx';
 import { GroupRow } from './GroupRow.tsx';
+import { MarginRow } from './MarginRow.tsx';
 
 /** A control that rests so long has its last value. */
 const REST_MS = 350;
@@ -61,18 +61,10 @@ export function SelectedMesh({ mesh }: { mesh: BodyMeshRecord }) {
         ) : (
           <p className="text-xs text-soft">It came with the file: its vertices are as they are.</p>
         )}
-        <NumberRow
-          label="Margin"
+        <MarginRow
           hint="How much farther off it than the thickness of the fabric cloth is kept"
-          value={1000 * mesh.margin}
-          unit="mm"
-          min={0}
-          max={30}
-          typedMax={100}
-          step={0.5}
-          digits={1}
-          defaultValue={0}
-          onChange={(mm) => editor.updateRecord('Set margin', mesh, { margin: mm / 1000 })}
+          margin={mesh.margin}
+          onChange={(margin) => editor.updateRecord('Set margin', mesh, { margin })}
         />
         <GroupRow
           group={mesh.group}
