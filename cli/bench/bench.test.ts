@@ -54,8 +54,8 @@ describe('the bench', () => {
     expect(1e6 / threeGarments.framesPerSecond / skirt).below(25);
     expect(brush.vertices).above(100_000);
     expect(brush.touched).above(1000);
-    // On a machine at rest the median is half a frame; here other tests run beside.
-    expect(brush.quick).below(16);
+    // On a machine at rest the median is half a frame, about 15 times a frame of the skirt; here other tests run beside.
+    expect((1000 * brush.quick) / skirt).below(45);
     expect(brush.alongOverBall).below(3);
   });
 });
