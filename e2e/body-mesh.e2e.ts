@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { inspect, openDemoStage, type Stage } from './application.ts';
+import { inspect, openDemoStage, type Stage, waitUntilSaved } from './application.ts';
 
 describe('a body mesh', function () {
   this.timeout(180_000);
@@ -64,6 +64,15 @@ describe('a body mesh', function () {
     await expectSoon(countVertices, (count) => count === 0);
     await page.keyboard.press('Control+Shift+z');
     await expectSoon(countVertices, (count) => count > 380);
+  });
+
+  it('is there again when the page is opened anew', async () => {
+    await waitUntilSaved(page);
+    await page.reload();
+    await page.waitForSelector('[data-preview=moving]');
+    await page.keyboard.press('5');
+    expect(await countVertices()).within(380, 400);
+    expect(await table().locator('tbody tr').last().textContent()).contain('Body mesh');
   });
 
   it('becomes tapered capsules, and goes with the step that made it', async () => {

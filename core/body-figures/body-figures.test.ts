@@ -252,6 +252,30 @@ describe('what bodies do on a clip', () => {
     expect(use!.savedArea).above(0.0005);
   });
 
+  it('compares on a clip of four frames too, by the last of them', () => {
+    const { document, setup, bodySetId } = dress({});
+    const { character } = setup;
+    const [clip] = character.clips;
+    const tracks = clip!.tracks.map((track) => ({
+      ...track,
+      times: Float32Array.of(0, 0.04, 0.07),
+      // From 1 cm behind the sheet to 3 cm out of it.
+      values: Float32Array.of(0, 0, -0.13, 0, 0, -0.09, 0, 0, -0.09),
+    }));
+    const short = { ...character, clips: [{ ...clip!, duration: 0.07, tracks }] };
+    const [found] = finish(
+      compareSets(
+        document,
+        setUpRun(document, short),
+        { usedSetId: bodySetId, triedSetIds: [bodySetId], clip: 0 },
+        () => 0,
+      ),
+    );
+    expect(found!.showThrough).above(0.0005);
+    expect(found!.mostShowThrough).equal(found!.showThrough);
+    expect(found!.penetration).above(0.01);
+  });
+
   it('compares with another set in its place, of meshes too', () => {
     const { setup, document, bodySetId } = dressMesh(0);
     const empty = { type: 'bodySet', id: 'empty' as RecordId, name: 'Empty', follows: 'skin' } as const;

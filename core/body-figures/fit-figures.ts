@@ -1,6 +1,7 @@
 import { BodyDistances, meetShape } from '../bodies/index.ts';
 import {
   type AuthoredDocument,
+  type BodyMeshRecord,
   listBodyMeshes,
   listFollowingBodies,
   listGarments,
@@ -94,10 +95,11 @@ export function measureFitFigures(
   const distances = new BodyDistances(
     bodies.map(({ shape, jointName, margin }) => meetShape(shape, names.indexOf(jointName), margin)),
   );
-  const meshes = listBodyMeshes(document, bodySetId)
-    .map((record) => ({ id: record.id, measure: createMeshMeasure(skin.character, record) }))
-    .filter(({ measure }) => measure !== null);
-  const measures = meshes.map(({ measure }) => measure!);
+  const meshes = listBodyMeshes(document, bodySetId).flatMap((record) => {
+    const measure = createMeshMeasure(skin.character, record);
+    return measure ? [{ id: record.id, measure }] : [];
+  });
+  const measures = meshes.map(({ measure }) => measure);
   const points = [...reach.keys()].filter((p) => reach[p]! > LEAST_REACH && skin.areas[p]! > 0);
   const count = reach.length;
   const nearest = new Int32Array(count).fill(-1);
@@ -135,10 +137,7 @@ interface MeshMeasure {
 }
 
 /** Null when the character lacks its section. Its morph targets are as the character stands, whatever a clip does with them. */
-function createMeshMeasure(
-  character: Character,
-  record: ReturnType<typeof listBodyMeshes>[number],
-): MeshMeasure | null {
+function createMeshMeasure(character: Character, record: BodyMeshRecord): MeshMeasure | null {
   const section = character.sections[findSection(character, record)];
   if (!section) return null;
   const mesh = createBodyMesh(section);

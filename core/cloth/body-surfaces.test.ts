@@ -101,6 +101,58 @@ for (const name of SOLVER_NAMES) {
   });
 }
 
+/** How many blocks of points look for the mesh in every substep, near it and away from it: it reaches over |x| < 0.1. */
+function countFast(solver: ClothSolver): { near: number; away: number } {
+  const { fastBlocks } = solver.state.surfaces[0]!;
+  const count = { near: 0, away: 0 };
+  for (let first = 0; first < solver.garment.pointCount; first += 16) {
+    if (!fastBlocks[first / 16]) continue;
+    let nearest = Number.POSITIVE_INFINITY;
+    for (let i = first; i < Math.min(first + 16, solver.garment.pointCount); i++)
+      nearest = Math.min(nearest, Math.abs(solver.positions[4 * i]!));
+    // What may be met in the frame lies a little beside it.
+    count[nearest < 0.15 ? 'near' : 'away']++;
+  }
+  return count;
+}
+
+describe('both solvers and a mesh that moves fast', () => {
+  const short = createMesh(
+    8,
+    16,
+    (u, angle) => [0.2 * u - 0.1, 0.05 * Math.cos(angle), 0.05 * Math.sin(angle)],
+    0.025,
+  );
+  const sheet = () => createSheet(40, 4, (u, v) => [1.6 * u - 0.8, 0.06 - 0.12 * v, 0]);
+  const fabric = { thickness: 0.004, gravityScale: 0 };
+
+  for (const name of SOLVER_NAMES) {
+    it(`look for it in every substep near it alone, and only while it moves against the cloth, ${name}`, () => {
+      const { solver, step } = meet(name, short, sheet(), fabric);
+      step(-0.2);
+      step(-0.2);
+      expect(countFast(solver)).deep.equal({ near: 0, away: 0 });
+      step(-0.2 + 10 * FRAME);
+      const fast = countFast(solver);
+      expect(fast.near).above(0);
+      expect(fast.away).equal(0);
+    });
+  }
+
+  it('leave it at that when the cloth moves along', () => {
+    for (const name of SOLVER_NAMES) {
+      const { solver, step } = meet(name, short, sheet(), fabric);
+      step(-0.2);
+      step(-0.2);
+      const { velocities, inverseMasses } = solver.state;
+      for (let i = 0; i < solver.garment.pointCount; i++)
+        if (inverseMasses[i]! > 0) velocities[4 * i + 2] = 10;
+      step(-0.2 + 10 * FRAME);
+      expect(countFast(solver), name).deep.equal({ near: 0, away: 0 });
+    }
+  });
+});
+
 describe('both solvers and a mesh that stands for a body', () => {
   it('move alike while it is fast', () => {
     const runs = SOLVER_NAMES.map((name) => {

@@ -1,9 +1,8 @@
+import { type MutableVector3, sampleTriangle, TRIANGLE_SAMPLES, type Vector3 } from '../math/index.ts';
 import { bindSection, type Character, findSection } from '../rig/index.ts';
 import { fitToPlaces } from './fit-to-skin.ts';
 import { BODY_DEFAULTS, type BodyMeshRecord, type BodyRecord, type RecordId } from './records/index.ts';
 
-/** Places along each side of a triangle: a few corners alone say little of what lies between them. */
-const ALONG = 4;
 /** A joint with fewer triangles has no capsule of its own. */
 const LEAST_TRIANGLES = 6;
 
@@ -22,7 +21,7 @@ export function capsulesOfMesh(
   if (index < 0) throw new RangeError(`there is no section "${mesh.sectionName}"`);
   const { bodySetId, margin, group } = mesh;
   return [...groupByJoint(character, index)]
-    .filter(([, places]) => places.length >= 3 * countPlaces() * LEAST_TRIANGLES)
+    .filter(([, places]) => places.length >= 3 * TRIANGLE_SAMPLES * LEAST_TRIANGLES)
     .map(([node, places]) => {
       const jointName = character.skeleton.names[node]!;
       const shape = fitToPlaces(
@@ -61,21 +60,9 @@ function groupByJoint(character: Character, index: number): Map<number, number[]
     }
     const [node] = [...shares].reduce((most, own) => (own[1] > most[1] ? own : most));
     if (!groups.has(node)) groups.set(node, []);
-    pushPlaces(groups.get(node)!, positions, corners);
+    const corner = (k: number): Vector3 =>
+      [...positions.subarray(3 * corners[k]!, 3 * corners[k]! + 3)] as MutableVector3;
+    sampleTriangle([corner(0), corner(1), corner(2)], groups.get(node)!);
   }
   return new Map([...groups].sort(([p], [q]) => p - q));
-}
-
-function countPlaces(): number {
-  return ((ALONG + 1) * (ALONG + 2)) / 2;
-}
-
-function pushPlaces(out: number[], positions: Float32Array, corners: readonly number[]): void {
-  for (let i = 0; i <= ALONG; i++) {
-    for (let j = 0; i + j <= ALONG; j++) {
-      const shares = [i / ALONG, j / ALONG, (ALONG - i - j) / ALONG];
-      for (let k = 0; k < 3; k++)
-        out.push(corners.reduce((sum, corner, c) => sum + shares[c]! * positions[3 * corner + k]!, 0));
-    }
-  }
 }

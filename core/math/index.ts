@@ -26,6 +26,7 @@ export {
   rotationFromAngles,
   rotationFromAxes,
 } from './rotations.ts';
+export { sampleTriangle, TRIANGLE_SAMPLES } from './sample-triangle.ts';
 export { solveConjugate } from './solve-conjugate.ts';
 export { solveDense } from './solve-dense.ts';
 export { type ClosestPoint, type RayHit, SpatialIndex } from './spatial-index.ts';

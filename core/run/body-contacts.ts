@@ -10,6 +10,8 @@ const NEAR = 0.0005;
 /** The same of a mesh: triangles of the cloth are kept off its vertices, which lifts the points around them, too. */
 const NEAR_MESH = 0.003;
 
+const NO_MESHES: readonly MetMesh[] = [];
+
 export interface BodyContact {
   garment: GarmentRun;
   /** Index among the garment's simulated points. */
@@ -88,5 +90,3 @@ export class BodyContacts {
     return made;
   }
 }
-
-const NO_MESHES: readonly MetMesh[] = [];

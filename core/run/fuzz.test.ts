@@ -8,6 +8,7 @@ import { createRandom } from '../math/index.ts';
 import type { WeldedIndex } from '../mesh/index.ts';
 import { CHANNEL_KINDS } from '../reach/index.ts';
 import type { Character, Track } from '../rig/index.ts';
+import { createBodyMesh, type MetMesh } from './body-mesh.ts';
 import { CharacterRun } from './character-run.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import type { GarmentSetup } from './garment-setup.ts';
@@ -104,6 +105,13 @@ function createShapes(random: Random): CollisionShape[] {
   });
 }
 
+/** Any mesh as one that stands for a body. */
+function createMet(random: Random): MetMesh {
+  const { positions, triangles } = createMesh(random);
+  const mesh = createBodyMesh(createTestCharacter(positions, triangles).sections[0]!);
+  return { id: 'm' as RecordId, mesh, sectionIndex: null, margin: 0.1 * random() };
+}
+
 function createRun(random: Random): { run: CharacterRun; setup: GarmentSetup } {
   const { positions, triangles } = createMesh(random);
   const character = createTestCharacter(positions, triangles);
@@ -119,6 +127,7 @@ function createRun(random: Random): { run: CharacterRun; setup: GarmentSetup } {
       random() < 0.3 ? 0 : reach * random(),
     ),
     bodies: createShapes(random),
+    bodyMeshes: random() < 0.2 ? [createMet(random)] : [],
     blend: 1,
     ...(random() < 0.3 && {
       inward: {
@@ -161,6 +170,7 @@ function disturb(run: CharacterRun, { id, compiled }: GarmentSetup, random: Rand
   else if (dice < 0.25) run.setFabric(id, createWildFabric(random));
   else if (dice < 0.3) run.setReach(id, createWildReach(random, compiled.pointCount), new Set(CHANNEL_KINDS));
   else if (dice < 0.35) run.setBodies(id, createShapes(random));
+  else if (dice < 0.37) run.setBodyMargins(id, new Map([['m' as RecordId, 0.1 * random()]]));
   else if (dice < 0.4) run.garments[0]!.takeGrip(0 as WeldedIndex);
   else if (dice < 0.5) run.garments[0]!.moveGrip(dice < 0.45 ? null : [100 * random(), random(), random()]);
 }

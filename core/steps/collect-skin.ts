@@ -1,6 +1,6 @@
 import type { Surface } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
-import { createSectionMesh } from './section-mesh.ts';
+import { collectFaces } from './collect-faces.ts';
 
 /** A triangle belongs to joints that have more than this of its weights. */
 const MOST_SHARE = 0.5;
@@ -17,29 +17,15 @@ export function collectSkin(
   without: readonly string[] = [],
 ): Surface {
   const left = new Set(without);
-  const positions: number[] = [];
-  const triangles: number[] = [];
-  for (const index of sectionIndices) {
-    const mesh = createSectionMesh(character, index);
+  return collectFaces(character, sectionIndices, (mesh, index) => {
     const shares = left.size > 0 ? measureShares(character, index, left) : null;
-    const numbers = new Map<number, number>();
-    mesh.triangleOfFace.forEach((triangle, f) => {
-      const corners = [0, 1, 2].map((k) => mesh.triangles[3 * triangle + k]!);
-      const share = shares ? corners.reduce((sum, vertex) => sum + shares[vertex]!, 0) / 3 : 0;
-      if (share > MOST_SHARE) return;
-      for (let k = 0; k < 3; k++) {
-        const point = mesh.faces[3 * f + k]!;
-        let number = numbers.get(point);
-        if (number === undefined) {
-          number = positions.length / 3;
-          numbers.set(point, number);
-          positions.push(...mesh.pointPositions.subarray(3 * point, 3 * point + 3));
-        }
-        triangles.push(number);
-      }
-    });
-  }
-  return { positions: Float32Array.from(positions), triangles: Uint32Array.from(triangles) };
+    return (face) => {
+      if (!shares) return true;
+      const first = 3 * mesh.triangleOfFace[face]!;
+      const corners = mesh.triangles.subarray(first, first + 3);
+      return corners.reduce((sum, vertex) => sum + shares[vertex]!, 0) / 3 <= MOST_SHARE;
+    };
+  }).surface;
 }
 
 /** How much of each vertex some joints have, 0 to 1. */

@@ -22,9 +22,8 @@ export interface Demand {
 /** A fault deeper than this, m, counts more, up to so many times. */
 const FULL_DEPTH = 0.006;
 const MOST_WEIGHT = 4;
-/** Every so many frames one is measured; with nothing in the way of the cloth, which falls in deep everywhere, each takes long and says the same. */
+/** Every so many frames one is measured; of a clip that is shorter the last. */
 const MEASURE_EVERY = 6;
-const MEASURE_BARE_EVERY = 18;
 
 /** Share of frames whose time counts: the quick ones are those that nothing else on the machine held up. */
 const QUICK = 0.25;
@@ -35,7 +34,6 @@ class DemandMeter {
   readonly #measure: TrialMeasure;
   readonly #garmentIds: readonly string[];
   readonly #weights: Float32Array;
-  readonly #every: number;
   readonly #costs: number[] = [];
   readonly #found = { showThrough: 0, mostShowThrough: 0, penetration: 0 };
   #deepest: Demand['deepest'] = null;
@@ -46,10 +44,6 @@ class DemandMeter {
     this.run = startRun(setup, { clock });
     this.#measure = new TrialMeasure(this.run, setup.bodySections);
     this.#garmentIds = garmentIds;
-    const isBare = setup.garments.every(
-      ({ bodies, bodyMeshes }) => bodies.length + (bodyMeshes?.length ?? 0) === 0,
-    );
-    this.#every = isBare ? MEASURE_BARE_EVERY : MEASURE_EVERY;
     this.#weights = new Float32Array(this.#measure.skinPointCount);
   }
 
@@ -64,7 +58,10 @@ class DemandMeter {
     this.#costs.push(
       this.run.garments.reduce((sum, { setup }, g) => sum + (isAsked(setup.id) ? times[g]! : 0), 0),
     );
-    if (this.#frames++ % this.#every !== this.#every - 1) return;
+    if (this.#frames++ % MEASURE_EVERY === MEASURE_EVERY - 1) this.#look();
+  }
+
+  #look(): void {
     this.#measured++;
     const weights = this.#weights;
     const { showThrough, penetration } = this.#measure.measure((point, area, depth) => {
@@ -78,7 +75,8 @@ class DemandMeter {
   }
 
   summarise(clip: number): Demand {
-    const count = Math.max(1, this.#measured);
+    if (this.#measured === 0) this.#look();
+    const count = this.#measured;
     return {
       ...this.#found,
       clip,

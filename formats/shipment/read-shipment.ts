@@ -21,6 +21,7 @@ import {
   GARMENT_DEFAULTS,
   GROUP_COUNT,
   groupBit,
+  MOST_MARGIN,
   type RecordId,
   raiseRecord,
   SCENE_DEFAULTS,
@@ -117,7 +118,9 @@ export function readShipment(
     meshes.forEach((mesh, i) => {
       const sectionIndex = findPlace(mesh);
       const { margin, group } = mesh;
-      if (sectionIndex < 0 || !(margin >= 0 && margin <= MOST_MARGIN) || !isGroup(group)) {
+      // null is what JSON makes of what is no number.
+      const isThick = Number.isFinite(margin) && margin >= 0 && margin <= MOST_MARGIN;
+      if (sectionIndex < 0 || !isThick || !isGroup(group)) {
         throw new IntakeError(
           'bad-reference',
           file,
@@ -224,23 +227,25 @@ function checkShape(raw: ClothExtension, file: string): void {
       'Update Cobweb, or remove the extension from the file.',
     );
   }
-  for (const list of ['garments', 'fabrics', 'bodySets'] as const) {
-    const isFine =
-      Array.isArray(raw[list]) &&
-      raw[list].every((item: unknown) => item !== null && typeof item === 'object');
-    if (!isFine)
-      throw new IntakeError(
-        'damaged-json',
-        file,
-        `${CLOTH_EXTENSION}, ${list}`,
-        'It is not a list of objects.',
-        'Ship the file again.',
-      );
+  for (const list of ['garments', 'fabrics', 'bodySets'] as const) checkObjects(raw[list], list, file);
+  for (const { name, bodies, meshes = [] } of raw.bodySets) {
+    checkObjects(bodies, `bodies of set "${name}"`, file);
+    checkObjects(meshes, `meshes of set "${name}"`, file);
   }
 }
 
-/** Of a mesh, m, as records have it. */
-const MOST_MARGIN = 0.1;
+function checkObjects(list: unknown, what: string, file: string): void {
+  const isFine =
+    Array.isArray(list) && list.every((item: unknown) => item !== null && typeof item === 'object');
+  if (!isFine)
+    throw new IntakeError(
+      'damaged-json',
+      file,
+      `${CLOTH_EXTENSION}, ${what}`,
+      'It is not a list of objects.',
+      'Ship the file again.',
+    );
+}
 
 const shapeField = createShapeField();
 

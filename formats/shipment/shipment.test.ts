@@ -435,5 +435,27 @@ describe('shipments', () => {
         cloth.fabrics = 'none' as never;
       }),
     ).contain('fabrics: It is not a list');
+    for (const damaged of [{}, 'none', [null], [3]]) {
+      for (const list of ['bodies', 'meshes'] as const) {
+        const told = await refuse((cloth) => {
+          cloth.bodySets[0]![list] = damaged as never;
+        });
+        expect(told, `${list} ${JSON.stringify(damaged)}`).contain(`${list} of set`);
+      }
+    }
+    const { node, primitive } = (json.extensions![CLOTH_EXTENSION] as ClothExtension).garments[0]!;
+    const mesh = { name: 'Skin', node, primitive, margin: 0.01, group: 1 };
+    for (const wrong of [
+      { node: 99 },
+      { primitive: 7 },
+      { margin: -1 },
+      { margin: Number.NaN },
+      { group: 0 },
+    ]) {
+      const told = await refuse((cloth) => {
+        cloth.bodySets[0]!.meshes = [{ ...mesh, ...wrong }];
+      });
+      expect(told, JSON.stringify(wrong)).contain('mesh 0');
+    }
   });
 });

@@ -337,7 +337,7 @@ export class CharacterService {
     );
     const rows = await this.#em.find(AuthoredRow, {
       character: { $in: characters.map((character) => character.id) },
-      type: { $in: ['garment', 'body'] },
+      type: { $in: ['garment', 'body', 'bodyMesh'] },
       data: { $ne: null },
     });
     return characters.map((character) => {
@@ -348,7 +348,7 @@ export class CharacterService {
         name: character.name,
         thumbnailHash: character.thumbnailHash,
         garments: own.flatMap((row) => (row.data?.type === 'garment' ? [row.data.name] : [])),
-        bodies: own.filter((row) => row.type === 'body').length,
+        bodies: own.filter((row) => row.type !== 'garment').length,
         clips: character.report.counts.clips,
         vertices: character.report.counts.vertices,
         editedAt: character.editedAt.toISOString(),

@@ -229,6 +229,32 @@ describe('services on a real database', () => {
       id = (await bringIn()).id;
     });
 
+    it('keeps body meshes, counts them among the bodies, and refuses those of no set', async () => {
+      await write(id, { id: 'set', baseVersion: 0, record: bodySet('a') });
+      const mesh = {
+        type: 'bodyMesh',
+        id: 'mesh',
+        bodySetId: 'set',
+        name: 'Skin',
+        stepId: null,
+        sectionIndex: 0,
+        sectionName: 'Strip',
+        margin: 0.01,
+        group: 2,
+      };
+      await write(id, { id: 'mesh', baseVersion: 0, record: mesh as never });
+      const [summary] = (await new CharacterService(fork(), pool).summarise([projectId])).filter(
+        (one) => one.id === id,
+      );
+      expect(summary!.bodies).equal(1);
+      const error: unknown = await write(id, {
+        id: 'mesh',
+        baseVersion: 1,
+        record: { ...mesh, bodySetId: 'none' } as never,
+      }).catch((reason: unknown) => reason);
+      expect((error as ServiceError).status).equal(422);
+    });
+
     it('counts versions, and reads back what was written', async () => {
       const first = await write(id, { id: 'set', baseVersion: 0, record: bodySet('a') });
       expect(first).deep.equal({ versions: { set: 1 }, revision: 2 });

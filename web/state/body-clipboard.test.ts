@@ -9,24 +9,10 @@ import {
 import { createWardrobe } from '../../core/prepare/test-wardrobe.ts';
 import { copyBodies, placeCopiedBodies, readCopiedBodies } from './body-clipboard.ts';
 import { Editor } from './editor.ts';
+import { useLocalStorage } from './test-storage.ts';
 
 describe('copied bodies', () => {
-  const kept = new Map<string, string>();
-  const before = Object.getOwnPropertyDescriptor(globalThis, 'localStorage');
-  beforeEach(() => {
-    kept.clear();
-    Object.defineProperty(globalThis, 'localStorage', {
-      configurable: true,
-      value: {
-        getItem: (key: string) => kept.get(key) ?? null,
-        setItem: (key: string, value: string) => void kept.set(key, value),
-      },
-    });
-  });
-  after(() => {
-    if (before) Object.defineProperty(globalThis, 'localStorage', before);
-    else Reflect.deleteProperty(globalThis, 'localStorage');
-  });
+  const kept = useLocalStorage();
 
   function copy(names: readonly string[]): Editor {
     const editor = new Editor(createWardrobe(), createDocument());

@@ -2,24 +2,10 @@ import { expect } from 'chai';
 import { FABRIC_DEFAULTS, FABRIC_RANGES } from '../../core/cloth/index.ts';
 import { DOCUMENT_VERSION } from '../../core/document/index.ts';
 import { copyFabric, readCopiedFabric } from './fabric-clipboard.ts';
+import { useLocalStorage } from './test-storage.ts';
 
 describe('copied fabrics', () => {
-  const kept = new Map<string, string>();
-  const before = Object.getOwnPropertyDescriptor(globalThis, 'localStorage');
-  beforeEach(() => {
-    kept.clear();
-    Object.defineProperty(globalThis, 'localStorage', {
-      configurable: true,
-      value: {
-        getItem: (key: string) => kept.get(key) ?? null,
-        setItem: (key: string, value: string) => void kept.set(key, value),
-      },
-    });
-  });
-  after(() => {
-    if (before) Object.defineProperty(globalThis, 'localStorage', before);
-    else Reflect.deleteProperty(globalThis, 'localStorage');
-  });
+  const kept = useLocalStorage();
 
   it('come back as they were, without what else the record holds', () => {
     const fabric = {

@@ -8,7 +8,7 @@ import {
   type Raycaster,
 } from 'three';
 import type { BodyMeshRecord, RecordId } from '../../core/document/index.ts';
-import { computeVertexNormals } from '../../core/mesh/index.ts';
+import { buildEdgeTable, computeVertexNormals } from '../../core/mesh/index.ts';
 import { type Character, findSection, type Section } from '../../core/rig/index.ts';
 import { type BodyMesh, createBodyMesh, poseBodyMesh } from '../../core/run/index.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
@@ -121,7 +121,7 @@ export class BodyMeshView {
     const mesh = createBodyMesh(section);
     const places = new BufferAttribute(new Float32Array(3 * mesh.pointCount), 3).setUsage(DynamicDrawUsage);
     const fill = new Mesh(toGeometry(places, mesh.triangles), this.#fill);
-    const edges = toGeometry(places, listEdges(mesh.triangles));
+    const edges = toGeometry(places, buildEdgeTable(mesh.triangles, mesh.pointCount).edges);
     const lines = createPair((place) => new LineSegments(edges, this.#lines[place]));
     fill.renderOrder = 5;
     fill.userData.id = record.id;
@@ -162,14 +162,4 @@ function toGeometry(places: BufferAttribute, index: Uint32Array): BufferGeometry
   geometry.setAttribute('position', places);
   geometry.setIndex(new BufferAttribute(index, 1));
   return geometry;
-}
-
-/** Every edge once, as pairs of points. */
-function listEdges(triangles: Uint32Array): Uint32Array {
-  const edges = new Map<string, [number, number]>();
-  for (let i = 0; i < triangles.length; i++) {
-    const [a, b] = [triangles[i]!, triangles[i % 3 === 2 ? i - 2 : i + 1]!];
-    edges.set(a < b ? `${a} ${b}` : `${b} ${a}`, [a, b]);
-  }
-  return Uint32Array.from([...edges.values()].flat());
 }

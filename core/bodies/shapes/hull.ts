@@ -8,6 +8,7 @@ import {
   type Rotation,
   rotate,
   rotationBetween,
+  sampleTriangle,
   subtract,
   transformPoint,
 } from '../../math/index.ts';
@@ -92,23 +93,13 @@ export const hull: ShapeDefinition<HullBody> = {
   getFrame: () => ({ translation: [0, 0, 0], rotation: [0, 0, 0, 1] }),
 };
 
-/** Places along each side of a triangle that another shape is fitted to. */
-const ALONG = 4;
-
 /** Places all over the faces: a few corners alone say little of what lies between them. */
 function sampleFaces(points: readonly number[]): Float32Array {
   const triangles = listHullTriangles(Float32Array.from(points));
+  const corner = (p: number): Position => points.slice(3 * p, 3 * p + 3) as Position;
   const places: number[] = [];
-  for (let t = 0; t < triangles.length; t += 3) {
-    const corners = triangles.slice(t, t + 3).map((p) => points.slice(3 * p, 3 * p + 3) as Position);
-    for (let i = 0; i <= ALONG; i++) {
-      for (let j = 0; i + j <= ALONG; j++) {
-        const shares = [i / ALONG, j / ALONG, (ALONG - i - j) / ALONG];
-        for (let k = 0; k < 3; k++)
-          places.push(corners.reduce((sum, corner, c) => sum + shares[c]! * corner[k]!, 0));
-      }
-    }
-  }
+  for (let t = 0; t < triangles.length; t += 3)
+    sampleTriangle([corner(triangles[t]!), corner(triangles[t + 1]!), corner(triangles[t + 2]!)], places);
   return Float32Array.from(places);
 }
 

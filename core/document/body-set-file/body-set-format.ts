@@ -1,6 +1,12 @@
 import { array, number, object, string, ValidationError } from 'yup';
 import { type BodyShape, createShapeField } from '../../bodies/index.ts';
-import { BODY_FOLLOWS, BODY_SET_DEFAULTS, type BodyFollows, GROUP_COUNT } from '../records/index.ts';
+import {
+  BODY_FOLLOWS,
+  BODY_SET_DEFAULTS,
+  type BodyFollows,
+  GROUP_COUNT,
+  MOST_MARGIN,
+} from '../records/index.ts';
 
 export const BODY_SET_FORMAT = 'cobweb-body-set';
 /** Version 1 did not say what bodies do with a body shape; it is read as well. */
@@ -38,7 +44,7 @@ const fileField = object({
       name: string().required().min(1).max(200),
       joint: string().required().min(1).max(400),
       boneLength: number().required().min(0).max(1000),
-      margin: number().required().min(0).max(0.1),
+      margin: number().required().min(0).max(MOST_MARGIN),
       group: number().required().integer().min(1).max(GROUP_COUNT),
       shape: createShapeField(),
     })

@@ -1,7 +1,7 @@
 import { number, string } from 'yup';
 import type { SectionName } from '../../rig/index.ts';
 import { sectionIndexField, sectionNameField } from '../../steps/index.ts';
-import { GROUP_COUNT } from './body.ts';
+import { GROUP_COUNT, MOST_MARGIN } from './body.ts';
 import { idField, type RecordDefinition, type RecordId, titleField } from './record-definition.ts';
 
 /** A skinned mesh that cloth is kept out of, among the bodies of a set. */
@@ -27,7 +27,7 @@ export const bodyMeshDefinition: RecordDefinition<BodyMeshRecord> = {
     stepId: string().nullable().defined().min(1).max(80),
     sectionIndex: sectionIndexField,
     sectionName: sectionNameField,
-    margin: number().required().min(0).max(0.1),
+    margin: number().required().min(0).max(MOST_MARGIN),
     group: number().required().integer().min(1).max(GROUP_COUNT),
   },
   fieldWords: {

@@ -16,6 +16,9 @@ export interface BodyRecord {
   group: number;
 }
 
+/** Margin of a body at most, m. */
+export const MOST_MARGIN = 0.1;
+
 /** Groups that bodies can be in. */
 export const GROUP_COUNT = 8;
 
@@ -38,7 +41,7 @@ export const bodyDefinition: RecordDefinition<BodyRecord> = {
     name: titleField,
     jointName: string().required().max(400),
     shape: createShapeField(),
-    margin: number().required().min(0).max(0.1),
+    margin: number().required().min(0).max(MOST_MARGIN),
     group: number().required().integer().min(1).max(GROUP_COUNT),
   },
   fieldWords: {

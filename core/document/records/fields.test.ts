@@ -55,6 +55,34 @@ describe('what the page may write', () => {
     }
   });
 
+  it('is a body mesh with its section, with a step or without, its margin and group in their ranges', async () => {
+    const mesh = (change: object): object => ({
+      type: 'bodyMesh',
+      id: 'm',
+      bodySetId: 'b',
+      name: 'Skin',
+      stepId: null,
+      sectionIndex: 3,
+      sectionName: 'Body mesh',
+      margin: 0.1,
+      group: 8,
+      ...change,
+    });
+    for (const right of [{}, { stepId: 's' }, { margin: 0, group: 1 }])
+      expect(await accepts(mesh(right)), JSON.stringify(right)).equal(true);
+    for (const wrong of [
+      { margin: 0.11 },
+      { margin: -0.001 },
+      { group: 9 },
+      { group: 1.5 },
+      { sectionIndex: -1 },
+      { stepId: undefined },
+      { stepId: '' },
+      { jointName: 'hips' },
+    ])
+      expect(await accepts(mesh(wrong)), JSON.stringify(wrong)).equal(false);
+  });
+
   it('is a step of preparation of a known kind, with its own settings in their ranges', async () => {
     const step = (act: object) => ({
       type: 'step',

@@ -1,4 +1,11 @@
-export { ALL_BODY_GROUPS, BODY_DEFAULTS, type BodyRecord, GROUP_COUNT, groupBit } from './body.ts';
+export {
+  ALL_BODY_GROUPS,
+  BODY_DEFAULTS,
+  type BodyRecord,
+  GROUP_COUNT,
+  groupBit,
+  MOST_MARGIN,
+} from './body.ts';
 export type { BodyMeshRecord } from './body-mesh.ts';
 export { BODY_FOLLOWS, BODY_SET_DEFAULTS, type BodyFollows, type BodySetRecord } from './body-set.ts';
 export type { ChannelRecord } from './channel.ts';

@@ -1,9 +1,9 @@
-import { X } from 'lucide-react';
 import { useState } from 'react';
 import type { RecordId } from '../../../../../core/document/index.ts';
 import { runPreparation } from '../../../../state/run-preparation.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
+import { CardHead } from '../../../parts/CardHead.tsx';
 import { BODY_MESH_SETTINGS, BodyMeshSettingsRows } from './BodyMeshSettingsRows.tsx';
 
 export interface NewBodyMeshProps {
@@ -27,12 +27,7 @@ export function NewBodyMesh({ ensureSet, onClose }: NewBodyMeshProps) {
   };
   return (
     <section className="card mt-3 p-3" aria-label="New body mesh">
-      <div className="flex items-center justify-between">
-        <h2 className="font-semibold">Body mesh</h2>
-        <button type="button" className="text-soft" aria-label="Close the body mesh" onClick={onClose}>
-          <X size={14} />
-        </button>
-      </div>
+      <CardHead title="Body mesh" closeLabel="Close the body mesh" onClose={onClose} />
       <p className="mt-0.5 mb-1.5 text-xs text-soft">
         One mesh of few vertices over the whole skin, that bends with it. It follows every shape, and takes
         longer than a set of round bodies.

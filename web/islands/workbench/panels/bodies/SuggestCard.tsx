@@ -1,4 +1,3 @@
-import { X } from 'lucide-react';
 import { useState } from 'react';
 import type { BodyRecord } from '../../../../../core/document/index.ts';
 import type { SuggestedKind } from '../../../../../core/suggest/index.ts';
@@ -6,6 +5,7 @@ import type { SuggestedSet } from '../../../../state/body-suggesting.ts';
 import { runPreparation } from '../../../../state/run-preparation.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
+import { CardHead } from '../../../parts/CardHead.tsx';
 import { Choice } from '../../../parts/Choice.tsx';
 import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
@@ -68,12 +68,7 @@ export function SuggestCard({ ensureSet, bodies, selected, onClose }: SuggestCar
   };
   return (
     <section className="card mt-3 p-3" aria-label="Suggest bodies">
-      <div className="flex items-center justify-between">
-        <h2 className="font-semibold">Suggest bodies</h2>
-        <button type="button" className="text-soft" aria-label="Close the suggestion" onClick={onClose}>
-          <X size={14} />
-        </button>
-      </div>
+      <CardHead title="Suggest bodies" closeLabel="Close the suggestion" onClose={onClose} />
       <p className="mt-0.5 text-xs text-soft">
         Fits bodies to the skin, and adds one after another where the cloth of this set still goes through on
         the clips. Nothing changes until you use a set.
