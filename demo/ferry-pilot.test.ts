@@ -147,7 +147,7 @@ describe('Ferry pilot', () => {
     expect(garments.map((garment) => garment.name)).deep.equal(['Sash tail', 'Poncho']);
     expect(listBodies(document, garments[0]!.bodySetId).length).within(8, 20);
     const clip = character.clips.findIndex(({ name }) => name === 'walk');
-    const frames = [...runTrial(setUpRun(document, character), { clip })];
+    const frames = [...runTrial(setUpRun(document, character), { motion: { kind: 'clip', clip } })];
     expect(Math.max(...frames.map((frame) => frame.penetration))).below(0.02);
     expect(Math.max(...frames.map((frame) => frame.stretch))).below(0.25);
   });

@@ -61,8 +61,8 @@ export class CharacterRun {
   readonly #player: ClipPlayer;
   readonly #options: RunOptions;
   readonly #clock: (() => number) | undefined;
-  /** Simulated frames since the start: the wind goes by them, whatever the clip does. */
-  #frames = 0;
+  /** Simulated seconds since the start: the wind goes by them, whatever the clip does. */
+  #simulated = 0;
   #skinning = 0;
 
   constructor(character: Character, setups: readonly GarmentSetup[], options: RunOptions = {}) {
@@ -178,6 +178,7 @@ export class CharacterRun {
     const isAtOnce = clip === null || this.clip === null || !(seconds > 0);
     this.#player.blendTo(clip, seconds);
     if (isAtOnce) this.#jump();
+    else this.#poseNow();
   }
 
   /** Another time of the same clip; the cloth keeps its offsets from the skin. */
@@ -193,23 +194,25 @@ export class CharacterRun {
 
   /** Puts all cloth on its skinned place, at rest, and starts the wind anew. */
   reset(): void {
-    this.#frames = 0;
+    this.#simulated = 0;
     this.#follow();
     for (const garment of this.garments) garment.reset();
   }
 
   /**
-   * Advances by one frame of 1/60 s.
+   * Advances by one frame.
    * @param speed - Clip seconds per simulated second: 0 holds the pose while the cloth goes on.
+   * @param seconds - How long the frame is; each has the fabric's substeps.
    */
-  step(speed = 1): void {
-    if (speed !== 0 && this.#player.advance(FRAME_SECONDS * speed) && !this.isClosed()) this.#jump();
+  step(speed = 1, seconds = FRAME_SECONDS): void {
+    if (speed !== 0 && this.#player.advance(seconds * speed) && !this.isClosed()) this.#jump();
     else this.#follow();
-    const time = this.#frames++ * FRAME_SECONDS;
+    const time = this.#simulated;
+    this.#simulated += seconds;
     const { duration, travel } = this;
     const rate = duration > 0 ? speed / duration : 0;
     for (const garment of this.garments) {
-      garment.step(FRAME_SECONDS, this.wind, time, [rate * travel[0], rate * travel[1]]);
+      garment.step(seconds, this.wind, time, [rate * travel[0], rate * travel[1]]);
     }
   }
 
@@ -284,10 +287,14 @@ export class CharacterRun {
 
   #follow(): void {
     this.#timeSkinning(() => {
-      this.#player.apply();
-      this.#poseGarments();
+      this.#poseNow();
       for (const garment of this.garments) garment.followRoot(this.pose);
     });
+  }
+
+  #poseNow(): void {
+    this.#player.apply();
+    this.#poseGarments();
   }
 
   #poseGarments(): void {

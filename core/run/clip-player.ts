@@ -1,5 +1,8 @@
 import { type Character, computeClipTravel, type JointTurn, Pose, turnJoints } from '../rig/index.ts';
 
+/** Joints that end farther, m, or more turned, rad, from where they start jump from one to the other. */
+const MEETS = 0.05;
+
 /** Which clip a character is in, where in it, and how it goes over from one to the next. */
 export class ClipPlayer {
   readonly pose: Pose;
@@ -9,7 +12,14 @@ export class ClipPlayer {
   /** Null for the bind pose. */
   #clip: number | null = null;
   #time = 0;
-  #earlier: { clip: number; time: number; pose: Pose; left: number; whole: number } | null = null;
+  #earlier: {
+    clip: number;
+    time: number;
+    isClosed: boolean;
+    pose: Pose;
+    left: number;
+    whole: number;
+  } | null = null;
   readonly #travels: ([number, number] | undefined)[];
 
   constructor(character: Character) {
@@ -48,14 +58,20 @@ export class ClipPlayer {
     this.#time = Math.max(0, Math.min(time, this.duration));
   }
 
-  /** Goes over to another clip in so many seconds; both play meanwhile. To or from the bind pose: at once. */
+  /**
+   * Goes over to another clip in so many seconds; both play meanwhile, the one of now no farther than to its end when that does not
+   * meet its start. To or from the bind pose: at once. `pose` is to be brought to the moment anew.
+   */
   blendTo(clip: number | null, seconds: number): void {
     this.#check(clip);
     const earlier = this.#clip;
     const time = this.#time;
+    this.#earlier = null;
+    const isClosed = this.#meetsItself();
     this.play(clip, 0);
     if (clip === null || earlier === null || !(seconds > 0)) return;
-    this.#earlier = { clip: earlier, time, pose: new Pose(this.#character), left: seconds, whole: seconds };
+    const pose = new Pose(this.#character);
+    this.#earlier = { clip: earlier, time, isClosed, pose, left: seconds, whole: seconds };
   }
 
   /** @returns True when the clip came round to its other end. */
@@ -63,7 +79,10 @@ export class ClipPlayer {
     if (this.#clip === null) return false;
     if (this.#earlier) {
       const { duration } = this.#character.clips[this.#earlier.clip]!;
-      this.#earlier.time = wrap(this.#earlier.time + seconds, duration);
+      const time = this.#earlier.time + seconds;
+      this.#earlier.time = this.#earlier.isClosed
+        ? wrap(time, duration)
+        : Math.max(0, Math.min(time, duration));
       this.#earlier.left -= Math.abs(seconds);
       if (this.#earlier.left <= 0) this.#earlier = null;
     }
@@ -102,6 +121,14 @@ export class ClipPlayer {
       z = ez + share * (z - ez);
     }
     if (x !== 0 || z !== 0) this.pose.translate(-x, 0, -z);
+  }
+
+  /** Whether all joints are at the end of the clip where they are at its start. */
+  #meetsItself(): boolean {
+    this.#setPose(this.duration);
+    const end = this.pose.worldMatrices.slice();
+    this.#setPose(0);
+    return end.every((value, i) => Math.abs(value - this.pose.worldMatrices[i]!) <= MEETS);
   }
 
   /** How far the clip has travelled by then. */

@@ -1,4 +1,3 @@
-import type { RecordId } from '../document/index.ts';
 import type { WeldedIndex } from '../mesh/index.ts';
 import type { CharacterRun } from '../run/index.ts';
 import type { Box } from './skin/posed-skin.ts';
@@ -65,12 +64,9 @@ export class ClothSurfaces {
     });
   }
 
-  /** Id of the garment, and the welded vertex there, of the i-th of a surface's points. */
-  name(surface: ClothSurface, i: number): { garmentId: RecordId; point: WeldedIndex } {
-    return {
-      garmentId: this.#run.garments[surface.garment]!.setup.id,
-      point: surface.welded[i]! as WeldedIndex,
-    };
+  /** The welded vertex of the garment at the i-th of a surface's points. */
+  nameWelded(surface: ClothSurface, i: number): WeldedIndex {
+    return surface.welded[i]! as WeldedIndex;
   }
 
   #addSimulated(garment: number): void {

@@ -1,5 +1,26 @@
 export { ClothSurfaces } from './cloth-surfaces.ts';
+export { countFrames, getFrameSeconds, TRIAL_RATES, type TrialRate } from './frame-rate.ts';
 export { StretchMeasure } from './measure-stretch.ts';
-export { runTrial, type TrialFrame, TrialMeasure, type TrialOptions, type TrialPlace } from './run-trial.ts';
+export { getMeasure, MEASURE_KEYS, MEASURES, type MeasureDefinition, type MeasureKey } from './measures.ts';
+export { runTrial, type TrialOptions } from './run-trial.ts';
 export { EVERYWHERE, PosedSkin } from './skin/posed-skin.ts';
 export type { SkinModel } from './skin/skin-model.ts';
+export {
+  createCase,
+  nameCase,
+  setScene,
+  TRIAL_WINDS,
+  type TrialCase,
+  type TrialMotion,
+  type TrialWind,
+} from './trial-case.ts';
+export {
+  combineGarments,
+  findWorstGarment,
+  type GarmentFrame,
+  type MeasuredValues,
+  type TrialFrame,
+  type TrialPlace,
+} from './trial-frame.ts';
+export { TrialMeasure } from './trial-measure.ts';
+export { createPlan, listCases, type TrialPlan } from './trial-plan.ts';

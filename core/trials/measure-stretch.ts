@@ -11,56 +11,77 @@ interface Edges {
   strains: Float32Array;
   /** Lengths at rest, m; 0 for those that do not count. */
   lengths: Float32Array;
+  /** Of all that count, m. */
+  total: number;
+}
+
+export interface Stretch {
+  /** The strain that the share of edge length stays below, never below 0. */
+  shared: number;
+  /** Of the most stretched edge, never below 0, and a row of the garment at it; -1 when none is stretched. */
+  most: number;
+  row: number;
 }
 
 /** Tells how far the cloth of a run is stretched. */
 export class StretchMeasure {
   readonly #run: CharacterRun;
   readonly #edges: Edges[];
-  readonly #total: number;
   readonly #lengthOf = new Float64Array(STEPS);
 
   constructor(run: CharacterRun) {
     this.#run = run;
     this.#edges = run.garments.map((garment) => {
       const lengths = listLengths(garment);
-      return { strains: new Float32Array(lengths.length), lengths };
+      const total = lengths.reduce((sum, length) => sum + length, 0);
+      return { strains: new Float32Array(lengths.length), lengths, total };
     });
-    this.#total = this.#edges.reduce((sum, { lengths }) => lengths.reduce((part, l) => part + l, sum), 0);
   }
 
   /**
-   * The strain that a share of all edge length of all garments stays below, never below 0. By length, so that a thin
+   * Of each garment the strain that a share of its edge length stays below, and the most stretched edge. By length, so that a thin
    * row of tiny edges does not speak for the cloth. O(edges).
    */
-  measure(share: number): number {
-    const lengthOf = this.#lengthOf.fill(0);
-    this.#edges.forEach(({ strains, lengths }, g) => {
+  measure(share: number): Stretch[] {
+    return this.#edges.map((edges, g) => {
       const { setup, shown } = this.#run.garments[g]!;
+      const { strains, lengths } = edges;
       writeStrains(setup.compiled, shown, strains);
-      addLengths(strains, lengths, lengthOf);
+      let [most, edge] = [0, -1];
+      for (let s = 0; s < strains.length; s++) {
+        if (lengths[s]! > 0 && strains[s]! > most) {
+          most = strains[s]!;
+          edge = s;
+        }
+      }
+      const row = edge < 0 ? -1 : setup.compiled.stretchPairs[2 * edge]!;
+      return { shared: this.#findShared(edges, share), most, row };
     });
-    let left = (1 - share) * this.#total;
-    let step = STEPS - 1;
-    while (step >= 0 && left > lengthOf[step]!) left -= lengthOf[step--]!;
-    return step < 0 ? 0 : this.#findWithin(step, left);
   }
 
-  /** The strain within a step that so much length, m, is above. */
-  #findWithin(step: number, above: number): number {
-    const edges: { strain: number; length: number }[] = [];
-    for (const { strains, lengths } of this.#edges)
-      for (let s = 0; s < strains.length; s++)
-        if (lengths[s]! > 0 && findStep(strains[s]!) === step)
-          edges.push({ strain: strains[s]!, length: lengths[s]! });
-    edges.sort((p, q) => q.strain - p.strain);
-    let left = above;
-    for (const { strain, length } of edges) {
-      left -= length;
-      if (left <= 0) return strain;
-    }
-    return edges[edges.length - 1]?.strain ?? 0;
+  #findShared(edges: Edges, share: number): number {
+    const lengthOf = this.#lengthOf.fill(0);
+    addLengths(edges.strains, edges.lengths, lengthOf);
+    let left = (1 - share) * edges.total;
+    let step = STEPS - 1;
+    while (step >= 0 && left > lengthOf[step]!) left -= lengthOf[step--]!;
+    return step < 0 ? 0 : findWithin(edges, step, left);
   }
+}
+
+/** The strain within a step that so much length, m, is above. */
+function findWithin({ strains, lengths }: Edges, step: number, above: number): number {
+  const edges: { strain: number; length: number }[] = [];
+  for (let s = 0; s < strains.length; s++)
+    if (lengths[s]! > 0 && findStep(strains[s]!) === step)
+      edges.push({ strain: strains[s]!, length: lengths[s]! });
+  edges.sort((p, q) => q.strain - p.strain);
+  let left = above;
+  for (const { strain, length } of edges) {
+    left -= length;
+    if (left <= 0) return strain;
+  }
+  return edges[edges.length - 1]?.strain ?? 0;
 }
 
 /** What rides on the outer side of a lining is as long as that leaves it, and does not count. */

@@ -3,11 +3,14 @@ import { measureDepthAt } from './skin/measure-depth.ts';
 import { CELL } from './skin/point-grid.ts';
 import { NEAR, type PosedSkin } from './skin/posed-skin.ts';
 
+/** How deep the deepest place of a garment lies in the body. */
 export interface Penetration {
-  /** How deep the deepest place of cloth lies in the body, m. */
+  /** m */
   depth: number;
-  /** The surface, the number of the nearest of its points, and where; null when nothing is inside. */
-  deepest: { surface: ClothSurface; point: number; position: [number, number, number] } | null;
+  /** The surface, null when nothing is inside; the number of the nearest of its points, and where. */
+  surface: ClothSurface | null;
+  point: number;
+  position: [number, number, number];
 }
 
 /** Deeper than this, m, the nearest skin is another limb's: not this place's depth. */
@@ -46,10 +49,13 @@ export class PenetrationMeasure {
   readonly #skin: PosedSkin;
   readonly #tracks: Track[];
   readonly #near: readonly Uint8Array[];
-  #result: Penetration = { depth: 0, deepest: null };
+  /** By garment. */
+  readonly #results: Penetration[] = [];
+  readonly #garmentCount: number;
   #isFirst = true;
 
   constructor(skin: PosedSkin, surfaces: ClothSurfaces) {
+    this.#garmentCount = Math.max(0, ...surfaces.surfaces.map(({ garment }) => garment + 1));
     this.#surfaces = surfaces;
     this.#skin = skin;
     this.#near = surfaces.surfaces.map(({ triangles }) => new Uint8Array(triangles.length / 3));
@@ -72,7 +78,8 @@ export class PenetrationMeasure {
 
   /** Looks at the points as they stand. @returns triangles that the skin may come through, by surface, [t] each. */
   followPoints(): readonly Uint8Array[] {
-    this.#result = { depth: 0, deepest: null };
+    for (let g = 0; g < this.#garmentCount; g++)
+      this.#results[g] = { depth: 0, surface: null, point: 0, position: [0, 0, 0] };
     this.#surfaces.surfaces.forEach((surface, s) => {
       if (this.#skin.isEmpty) return;
       this.#measurePoints(surface, this.#tracks[s]!);
@@ -82,12 +89,12 @@ export class PenetrationMeasure {
     return this.#near;
   }
 
-  /** The depth of all there is. @param pierced - Triangles that the skin comes through, by surface, [t] each. */
-  measure(pierced: readonly Uint8Array[]): Penetration {
+  /** The depth of each garment. @param pierced - Triangles that the skin comes through, by surface, [t] each. */
+  measure(pierced: readonly Uint8Array[]): readonly Penetration[] {
     this.#surfaces.surfaces.forEach((surface, s) => {
       if (!this.#skin.isEmpty) this.#measureFaces(surface, this.#tracks[s]!, pierced[s]!);
     });
-    return this.#result;
+    return this.#results;
   }
 
   /** Tells of each point of cloth inside the body, as of the last look at them: the nearest point of the skin, by its number in the skin's model, and how deep it is, m. */
@@ -128,7 +135,8 @@ export class PenetrationMeasure {
       }
       const depth = measureDepthAt(this.#skin, found, x, y, z);
       clearance[i] = depth <= MOST_DEPTH ? -depth : CELL;
-      if (depth > 0 && depth <= MOST_DEPTH) takeDeeper(this.#result, depth, surface, i, x, y, z);
+      if (depth > 0 && depth <= MOST_DEPTH)
+        takeDeeper(this.#results[surface.garment]!, depth, surface, i, x, y, z);
     }
   }
 
@@ -195,7 +203,8 @@ export class PenetrationMeasure {
     const found = this.#skin.findNear(mx, my, mz, hint);
     if (found < 0) return;
     const depth = measureDepthAt(this.#skin, found, mx, my, mz);
-    if (depth > 0 && depth <= MOST_DEPTH) takeDeeper(this.#result, depth, surface, a, mx, my, mz);
+    if (depth > 0 && depth <= MOST_DEPTH)
+      takeDeeper(this.#results[surface.garment]!, depth, surface, a, mx, my, mz);
   }
 }
 
@@ -263,5 +272,7 @@ function takeDeeper(
 ): void {
   if (depth <= result.depth) return;
   result.depth = depth;
-  result.deepest = { surface, point, position: [x, y, z] };
+  result.surface = surface;
+  result.point = point;
+  result.position = [x, y, z];
 }

@@ -17,19 +17,18 @@ export class RoundMemory {
     );
   }
 
-  /** @returns Root mean square distance of all points from where they were in the same frame of the last round, m; null before there is one. */
-  measureScatter(frame: number): number | null {
+  /** @returns Of each garment the root mean square distance of its points from where they were in the same frame of the last round, m; null before there is one. */
+  measureScatter(frame: number): number[] | null {
     const last = this.#frames[frame];
     if (!last) return null;
-    let [sum, count] = [0, 0];
-    this.#run.garments.forEach(({ solver: { positions: x } }, g) => {
+    return this.#run.garments.map(({ solver: { positions: x } }, g) => {
       const before = last[g]!;
+      let sum = 0;
       for (let o = 0; o < before.length; o += 4) {
         sum +=
           (x[o]! - before[o]!) ** 2 + (x[o + 1]! - before[o + 1]!) ** 2 + (x[o + 2]! - before[o + 2]!) ** 2;
       }
-      count += before.length / 4;
+      return Math.sqrt(sum / Math.max(1, before.length / 4));
     });
-    return count > 0 ? Math.sqrt(sum / count) : 0;
   }
 }

@@ -7,7 +7,8 @@ import {
   type RecordId,
 } from '../document/index.ts';
 import { type RunSetup, setUpRun } from '../run/index.ts';
-import { runTrial, type TrialFrame } from './run-trial.ts';
+import { runTrial } from './run-trial.ts';
+import type { TrialFrame } from './trial-frame.ts';
 
 export interface SceneOptions {
   /** A body stands for the ball. */
@@ -111,7 +112,7 @@ export function createScene({
     });
   }
   const setup = setUpRun(document, character);
-  return { document, setup, frames: [...runTrial(setup, { clip: 0 })] };
+  return { document, setup, frames: [...runTrial(setup, { motion: { kind: 'clip', clip: 0 } })] };
 }
 
 /** A closed ball of triangles about the origin. */

@@ -1,7 +1,27 @@
 import { expect } from 'chai';
-import { startRun } from '../run/index.ts';
-import { runTrial, type TrialFrame } from './run-trial.ts';
+import { createGarment, insertGarment, listGarments, listRecords, type RecordId } from '../document/index.ts';
+import { type RunSetup, setUpRun, startRun } from '../run/index.ts';
+import { runTrial } from './run-trial.ts';
 import { createScene } from './test-scene.ts';
+import { findWorstGarment, type TrialFrame } from './trial-frame.ts';
+
+/** A held sheet in the y-z plane's front that a clip moves through another held sheet: from 1 cm behind it to 2 cm before it. */
+function createLayers(): RunSetup {
+  const { setup, document } = createScene({ from: -0.01, to: 0.02, bind: -0.01 });
+  const [sheet] = setup.base.sections;
+  const [held, ball] = [sheet!, setup.base.sections[1]!];
+  const inner = { ...held, name: 'inner', node: ball.node, skin: ball.skin, meshIndex: 2 };
+  const character = { ...setup.base, sections: [held, inner] };
+  const [outer] = listGarments(document);
+  let count = 0;
+  const made = createGarment(character, document, 1, () => `inner-${++count}` as RecordId);
+  insertGarment(document, made, new Float32Array(169));
+  document.records.set(made.garment.id, { ...made.garment, order: 0 });
+  document.records.set(outer!.id, { ...outer!, order: 1 });
+  const [map] = listRecords(document, 'channel').filter(({ garmentId }) => garmentId === outer!.id);
+  document.arrays.set(map!.id, new Float32Array(169));
+  return setUpRun(document, character);
+}
 
 describe('trials', () => {
   const bare = createScene({});
@@ -11,9 +31,10 @@ describe('trials', () => {
     // The ball goes 5 cm past a sheet that nothing stops: as deep as its far side is from the sheet, 12 - 5 cm.
     expect(most).within(0.06, 0.125);
     const worst = bare.frames.find((frame) => frame.penetration === most)!;
-    expect(Math.hypot(worst.deepest!.position[0], worst.deepest!.position[1])).below(0.1);
+    const { position } = worst.garments[0]!.places.penetration!;
+    expect(Math.hypot(position[0], position[1])).below(0.1);
     expect(bare.frames[0]!.penetration).equal(0);
-    expect(bare.frames[0]!.deepest).equal(null);
+    expect(bare.frames[0]!.garments[0]!.places.penetration).equal(undefined);
   });
 
   it('fall to the thickness of a hair once a body stands for it', () => {
@@ -30,14 +51,10 @@ describe('trials', () => {
     const near = most(createScene({ hasBody: true, nearer: 0.02 }).frames);
     // 2 cm nearer, less how far the body and the cloth's thickness keep the sim mesh out.
     expect(near.penetration).within(same.penetration + 0.005, same.penetration + 0.02);
-    expect(near.deepest!.point).within(0, 13 * 13 - 1);
-    const [column, row] = [near.deepest!.point % 13, Math.floor(near.deepest!.point / 13)];
-    expect(
-      Math.hypot(
-        0.05 * column - 0.3 - near.deepest!.position[0],
-        0.3 - 0.05 * row - near.deepest!.position[1],
-      ),
-    ).below(0.08);
+    const { position, point } = near.garments[0]!.places.penetration!;
+    expect(point).within(0, 13 * 13 - 1);
+    const [column, row] = [point! % 13, Math.floor(point! / 13)];
+    expect(Math.hypot(0.05 * column - 0.3 - position[0], 0.3 - 0.05 * row - position[1])).below(0.08);
   });
 
   it('tell how far a loop is from repeating itself: nothing where it has settled, as a run says, and not at all of clips that do not close', () => {
@@ -67,7 +84,42 @@ describe('trials', () => {
     for (const { scatter } of createScene({ isOpen: true }).frames) expect(scatter).equal(null);
   });
 
+  it('tell how far a garment stands out of the one that is worn over it, and where, of that one alone', () => {
+    const frames = [...runTrial(createLayers(), { motion: { kind: 'clip', clip: 0 } })];
+    for (const { time, layers } of frames) {
+      const height = 0.02 - 0.06 * Math.abs(time - 0.5);
+      expect(layers).closeTo(Math.max(0, height), 5e-4);
+    }
+    const worst = frames.reduce((p, q) => (q.layers > p.layers ? q : p));
+    const [inner, outer] = worst.garments;
+    expect([inner!.layers, inner!.showThrough]).deep.equal([0, 0]);
+    expect(outer!.layers).equal(worst.layers);
+    expect(findWorstGarment(worst, 'layers')).equal(outer);
+    expect(outer!.places.layers!.position[2]).closeTo(worst.layers, 1e-3);
+    // 60 cm square, its rim apart.
+    expect(worst.showThrough).within(0.25, 0.361);
+    expect(worst.penetration).equal(0);
+  });
+
+  it('tell the most stretched edge, and the area of cloth that lies in the skin', () => {
+    const { frames } = createScene({ hasBody: true });
+    for (const { stretch, worstEdge, garments } of frames) {
+      expect(worstEdge).at.least(stretch);
+      expect(garments[0]!.places.worstEdge?.amount ?? 0).equal(worstEdge);
+    }
+    // The ball's disc in the plane of a sheet that nothing stops: at most as wide as the ball, 12 cm.
+    const most = Math.max(...bare.frames.map(({ penetrationArea }) => penetrationArea));
+    expect(most).within(0.5 * Math.PI * 0.12 ** 2, 1.4 * Math.PI * 0.12 ** 2);
+    expect(bare.frames[0]!.penetrationArea).equal(0);
+  });
+
+  it('count the vertices that lie on bodies', () => {
+    const { frames } = createScene({ hasBody: true });
+    expect(Math.max(...frames.map(({ contacts }) => contacts))).within(4, 60);
+    expect(bare.frames.every(({ contacts }) => contacts === 0)).equal(true);
+  });
+
   it('give the same numbers for the same inputs', () => {
-    expect([...runTrial(bare.setup, { clip: 0 })]).deep.equal(bare.frames);
+    expect([...runTrial(bare.setup, { motion: { kind: 'clip', clip: 0 } })]).deep.equal(bare.frames);
   });
 });

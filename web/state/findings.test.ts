@@ -9,6 +9,7 @@ import {
 } from '../../core/document/index.ts';
 import type { WeldedIndex } from '../../core/mesh/index.ts';
 import { checkSection } from '../../core/prepare/index.ts';
+import { createFrame } from '../../core/trials/test-frame.ts';
 import { Editor } from './editor.ts';
 import { listFindings } from './findings.ts';
 import { ReachWatch } from './reach-watch.ts';
@@ -84,18 +85,11 @@ describe('findings', () => {
   it('tell the worst frame of the reel, with its place', () => {
     const editor = createEditor();
     const garmentId = editor.addGarment(0);
-    const frame = (time: number, penetration: number) => ({
-      time,
-      penetration,
-      stretch: 0,
-      scatter: null,
-      cost: 0,
-      showThrough: 0,
-      showThroughOf: {},
-      showThroughDepth: 0,
-      shown: null,
-      deepest: { garmentId, point: 7 as WeldedIndex, position: [time, 0, 0] as [number, number, number] },
-    });
+    const frame = (time: number, penetration: number) => {
+      const place = { point: 7 as WeldedIndex, position: [time, 0, 0] as [number, number, number] };
+      const places = { penetration: { ...place, amount: penetration } };
+      return createFrame(time, [{ garmentId, penetration, places }]);
+    };
     const [worst] = listFindings(
       editor,
       listGarments(editor.document)[0]!,
@@ -112,18 +106,10 @@ describe('findings', () => {
     const editor = createEditor();
     const garmentId = editor.addGarment(0);
     const other = 'another' as typeof garmentId;
-    const frame = (time: number, area: number, of = garmentId) => ({
-      time,
-      penetration: 0,
-      stretch: 0,
-      scatter: null,
-      cost: 0,
-      deepest: null,
-      showThrough: area,
-      showThroughOf: { [of]: area },
-      showThroughDepth: 0.01,
-      shown: { garmentId: of, position: [time, 1, 0] as [number, number, number] },
-    });
+    const frame = (time: number, area: number, of = garmentId) => {
+      const place = { point: null, position: [time, 1, 0] as [number, number, number], amount: 0.01 };
+      return createFrame(time, [{ garmentId: of, showThrough: area, places: { showThrough: place } }]);
+    };
     const [garment] = listGarments(editor.document);
     const frames = [frame(0.1, 0.0004), frame(0.2, 0.0047), frame(0.3, 0.09, other)];
     const [worst] = listFindings(editor, garment!, frames, null, []);

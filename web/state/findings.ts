@@ -2,7 +2,7 @@ import { countBodies, type GarmentRecord, type RecordId } from '../../core/docum
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { ReachWarning } from '../../core/reach/index.ts';
 import { findSection } from '../../core/rig/index.ts';
-import type { TrialFrame } from '../../core/trials/index.ts';
+import type { TrialFrame, TrialPlace } from '../../core/trials/index.ts';
 import type { Editor } from './editor.ts';
 import type { Stage } from './session.ts';
 
@@ -112,41 +112,49 @@ function checkTrial(garmentId: RecordId, frames: readonly TrialFrame[]): Finding
   return [...checkShowThrough(garmentId, frames), ...checkPenetration(garmentId, frames)];
 }
 
-function checkShowThrough(garmentId: RecordId, frames: readonly TrialFrame[]): Finding[] {
-  let most = 0;
-  let worst: TrialFrame | null = null;
-  for (const frame of frames) {
-    const area = frame.showThroughOf[garmentId] ?? 0;
-    if (area > most) [most, worst] = [area, frame];
+/** The frame in which a garment is worst by a measure, with the place; null when it is 0 in all. */
+function findWorst(
+  garmentId: RecordId,
+  frames: readonly TrialFrame[],
+  key: 'showThrough' | 'penetration',
+): { time: number; value: number; place: TrialPlace } | null {
+  let worst: { time: number; value: number; place: TrialPlace } | null = null;
+  for (const { time, garments } of frames) {
+    const garment = garments.find((one) => one.garmentId === garmentId);
+    const place = garment?.places[key];
+    if (garment && place && garment[key] > (worst?.value ?? 0)) worst = { time, value: garment[key], place };
   }
-  if (!worst?.shown || most < SHOW_THROUGH.warning) return [];
+  return worst;
+}
+
+function checkShowThrough(garmentId: RecordId, frames: readonly TrialFrame[]): Finding[] {
+  const worst = findWorst(garmentId, frames, 'showThrough');
+  if (!worst || worst.value < SHOW_THROUGH.warning) return [];
+  const { time, value, place } = worst;
   return [
     {
       kind: 'show-through',
-      severity: most >= SHOW_THROUGH.severe ? 'severe' : 'warning',
-      title: `${(10_000 * most).toFixed(most < 0.001 ? 1 : 0)} cm² show through`,
-      details: `Of what it covers, ${worst.time.toFixed(2)} s into the clip.`,
+      severity: value >= SHOW_THROUGH.severe ? 'severe' : 'warning',
+      title: `${(10_000 * value).toFixed(value < 0.001 ? 1 : 0)} cm² show through`,
+      details: `Of what it covers, ${time.toFixed(2)} s into the clip.`,
       stage: 'bodies',
-      at: { time: worst.time, position: worst.shown.position },
+      at: { time, position: place.position },
     },
   ];
 }
 
 function checkPenetration(garmentId: RecordId, frames: readonly TrialFrame[]): Finding[] {
-  let worst: TrialFrame | null = null;
-  for (const frame of frames) {
-    if (frame.deepest?.garmentId === garmentId && frame.penetration > (worst?.penetration ?? 0))
-      worst = frame;
-  }
-  if (!worst?.deepest || worst.penetration < PENETRATION.warning) return [];
+  const worst = findWorst(garmentId, frames, 'penetration');
+  if (!worst || worst.value < PENETRATION.warning) return [];
+  const { time, value, place } = worst;
   return [
     {
       kind: 'penetration',
-      severity: worst.penetration >= PENETRATION.severe ? 'severe' : 'warning',
-      title: `${(1000 * worst.penetration).toFixed(1)} mm into the body`,
-      details: `Point ${worst.deepest.point}, ${worst.time.toFixed(2)} s into the clip.`,
+      severity: value >= PENETRATION.severe ? 'severe' : 'warning',
+      title: `${(1000 * value).toFixed(1)} mm into the body`,
+      details: `Vertex ${place.point}, ${time.toFixed(2)} s into the clip.`,
       stage: 'bodies',
-      at: { time: worst.time, position: worst.deepest.position },
+      at: { time, position: place.position },
     },
   ];
 }

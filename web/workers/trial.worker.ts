@@ -42,7 +42,10 @@ class TrialLoop {
     const setup = setUpRun(this.#document, this.#character, { cache: this.#cache });
     let frames: TrialFrame[] = [];
     let sliceEnd = performance.now() + SLICE_MS;
-    for (const frame of runTrial(setup, { clip, clock: () => performance.now() })) {
+    for (const frame of runTrial(setup, {
+      motion: { kind: 'clip', clip },
+      clock: () => performance.now(),
+    })) {
       frames.push(frame);
       if (performance.now() < sliceEnd) continue;
       onFrames(frames);

@@ -6,14 +6,21 @@ import { InnerGarments } from './inner-garments.ts';
 import { type Cover, createCover } from './underlay.ts';
 import { over, visitPointsOver } from './visit-points-over.ts';
 
-export interface ShowThrough {
-  /** Of what stands out of the cloth that covers it, m²: of all, and by garment, [garments]. */
+/** What stands out of one garment. */
+export interface Shown {
+  /** m² */
   area: number;
-  areas: Float64Array;
-  /** How far it stands out at most, m. */
+  /** How far at most, m, and where that is, world space; null when nothing does. */
   depth: number;
-  /** Where that is, world space, and out of which garment, index in the run; null when nothing does. */
-  deepest: { garment: number; position: [number, number, number] } | null;
+  position: [number, number, number] | null;
+}
+
+/** What stands out of the cloth that covers it, by garment that it stands out of. */
+export interface ShowThrough {
+  /** Skin, and garments beneath. [garments] */
+  all: readonly Shown[];
+  /** Garments beneath alone. [garments] */
+  layers: readonly Shown[];
 }
 
 /** Told of a point of the skin, of the area that it stands for, m², and how deep the fault is there, m. */
@@ -79,19 +86,18 @@ export class ShowThroughMeasure {
    */
   measure(near: readonly Uint8Array[], onSkin?: OnSkin): ShowThrough {
     this.#inner?.follow();
-    const areas = new Float64Array(this.#isBeneath.length);
-    const result: ShowThrough = { area: 0, areas, depth: 0, deepest: null };
+    const [all, layers] = [0, 1].map(() => this.#isBeneath.map(createShown)) as [Shown[], Shown[]];
     for (const pierced of this.pierced) pierced.fill(0);
     for (const cover of this.#covers()) {
       this.#findAbove(cover, near);
       this.#dropHidden(cover);
-      addUp(cover, result, cover === this.#body ? onSkin : undefined);
+      addUp(cover, cover === this.#body ? [all] : [all, layers], cover === this.#body ? onSkin : undefined);
       for (let i = 0; i < cover.count; i++) cover.above[cover.points[i]!] = Number.POSITIVE_INFINITY;
       cover.count = 0;
       if (this.#frame % NOTE_EVERY === 0) this.#noteCover(cover);
     }
     this.#frame++;
-    return result;
+    return { all, layers };
   }
 
   #covers(): Cover[] {
@@ -194,9 +200,14 @@ function markWithin(
   return marks;
 }
 
+function createShown(): Shown {
+  return { area: 0, depth: 0, position: null };
+}
+
+/** @param sums - Lists of garments to which each point is added. */
 function addUp(
   { underlay, above, aboveOf, points, count }: Cover,
-  result: ShowThrough,
+  sums: readonly (readonly Shown[])[],
   onPoint?: OnSkin,
 ): void {
   const { positions, areas } = underlay;
@@ -204,14 +215,13 @@ function addUp(
     const p = points[i]!;
     const height = above[p]!;
     if (height === Number.POSITIVE_INFINITY) continue;
-    result.area += areas[p]!;
     onPoint?.(p, areas[p]!, height);
-    result.areas[aboveOf[p]!] = result.areas[aboveOf[p]!]! + areas[p]!;
-    if (height <= result.depth) continue;
-    result.depth = height;
-    result.deepest = {
-      garment: aboveOf[p]!,
-      position: [positions[3 * p]!, positions[3 * p + 1]!, positions[3 * p + 2]!],
-    };
+    for (const sum of sums) {
+      const shown = sum[aboveOf[p]!]!;
+      shown.area += areas[p]!;
+      if (height <= shown.depth) continue;
+      shown.depth = height;
+      shown.position = [positions[3 * p]!, positions[3 * p + 1]!, positions[3 * p + 2]!];
+    }
   }
 }

@@ -1,5 +1,5 @@
 import { type MouseEvent, type RefObject, useEffect, useRef } from 'react';
-import type { TrialFrame } from '../../../core/trials/index.ts';
+import { findWorstGarment, type TrialFrame } from '../../../core/trials/index.ts';
 import { useStore } from '../../state/store.ts';
 import { useWorkbench } from '../../state/workbench.ts';
 import type { Viewport } from '../../viewport/viewport.ts';
@@ -99,7 +99,7 @@ function ReelRows({ viewport }: ReelProps) {
     // A click near a peak means the peak.
     const frame = findPeakNear(frames, key, share * duration, (12 / box.width) * duration);
     workbench.playback.seek(frame?.time ?? share * duration);
-    const place = key === 'showThrough' ? frame?.shown : frame?.deepest;
+    const place = frame && findWorstGarment(frame, key)?.places[key];
     if (place) viewport.current?.framePosition(place.position);
   };
   // What does not close has no round before.
