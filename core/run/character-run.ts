@@ -202,7 +202,7 @@ export class CharacterRun {
   /**
    * Advances by one frame.
    * @param speed - Clip seconds per simulated second: 0 holds the pose while the cloth goes on.
-   * @param seconds - How long the frame is; each has the fabric's substeps.
+   * @param seconds - How long the frame is.
    */
   step(speed = 1, seconds = FRAME_SECONDS): void {
     if (speed !== 0 && this.#player.advance(seconds * speed) && !this.isClosed()) this.#jump();

@@ -1,7 +1,18 @@
+export {
+  type CaseRows,
+  collectRows,
+  findWorstFrame,
+  type GarmentRows,
+  type MeasureRows,
+  summariseRow,
+} from './case-rows.ts';
 export { ClothSurfaces } from './cloth-surfaces.ts';
 export { countFrames, getFrameSeconds, TRIAL_RATES, type TrialRate } from './frame-rate.ts';
+export { type Breach, judgeRows } from './judge-rows.ts';
+export { type ResolvedLimits, resolveAllLimits, resolveLimits } from './limits.ts';
 export { StretchMeasure } from './measure-stretch.ts';
-export { getMeasure, MEASURE_KEYS, MEASURES, type MeasureDefinition, type MeasureKey } from './measures.ts';
+export { getMeasure, MEASURE_KEYS, MEASURES, type MeasureDefinition } from './measures.ts';
+export { packTrial, type TrialPart, unpackTrial } from './pack-trial.ts';
 export { runTrial, type TrialOptions } from './run-trial.ts';
 export { EVERYWHERE, PosedSkin } from './skin/posed-skin.ts';
 export type { SkinModel } from './skin/skin-model.ts';

@@ -1,13 +1,18 @@
+import type { MeasureKey } from '../document/index.ts';
+
 /** What a trial measures, frame by frame. */
 export interface MeasureDefinition {
-  /** Name in code and files. */
-  key: string;
+  key: MeasureKey;
+  /** In files: with its unit. */
+  fileKey: string;
   label: string;
   /** What it is, in a sentence. */
   effect: string;
   /** As it is shown: unit, by how much the value is multiplied for it, and digits after the point. */
   unit: string;
   factor: number;
+  /** The same for files, where it differs. */
+  fileFactor?: number;
   digits: number;
   /** Of several garments the whole is the worst, or all together. */
   combine: 'max' | 'sum';
@@ -21,6 +26,7 @@ export interface MeasureDefinition {
 export const MEASURES = [
   {
     key: 'showThrough',
+    fileKey: 'showThroughSquareCentimetres',
     label: 'show-through',
     effect: 'Area of skin, or of a garment beneath, that stands out of the cloth that covers it',
     unit: 'cm²',
@@ -31,6 +37,7 @@ export const MEASURES = [
   },
   {
     key: 'penetration',
+    fileKey: 'penetrationMillimetres',
     label: 'penetration',
     effect: 'How deep the deepest vertex, edge or triangle of cloth lies in the skin',
     unit: 'mm',
@@ -41,6 +48,7 @@ export const MEASURES = [
   },
   {
     key: 'penetrationArea',
+    fileKey: 'penetrationAreaSquareCentimetres',
     label: 'area inside',
     effect: 'Area of cloth that lies in the skin',
     unit: 'cm²',
@@ -51,6 +59,7 @@ export const MEASURES = [
   },
   {
     key: 'layers',
+    fileKey: 'layerMillimetres',
     label: 'layers',
     effect: 'How far a garment stands out of one that is worn over it',
     unit: 'mm',
@@ -61,6 +70,7 @@ export const MEASURES = [
   },
   {
     key: 'stretch',
+    fileKey: 'stretchPercent',
     label: 'stretch',
     effect: 'The strain that 99 % of a garment’s edge length stays below',
     unit: '%',
@@ -71,6 +81,7 @@ export const MEASURES = [
   },
   {
     key: 'worstEdge',
+    fileKey: 'worstEdgePercent',
     label: 'worst edge',
     effect: 'Strain of the most stretched edge',
     unit: '%',
@@ -81,6 +92,7 @@ export const MEASURES = [
   },
   {
     key: 'jitter',
+    fileKey: 'jitterMillimetres',
     label: 'jitter',
     effect: 'How far vertices shake from frame to frame, beyond what the skinned garment does',
     unit: 'mm',
@@ -91,6 +103,7 @@ export const MEASURES = [
   },
   {
     key: 'scatter',
+    fileKey: 'scatterMillimetres',
     label: 'scatter',
     effect: 'How far the simulated vertices are from where they were one round of the clip before',
     unit: 'mm',
@@ -101,6 +114,7 @@ export const MEASURES = [
   },
   {
     key: 'contacts',
+    fileKey: 'contacts',
     label: 'contacts',
     effect: 'Vertices that lie on collision bodies',
     unit: '',
@@ -111,18 +125,18 @@ export const MEASURES = [
   },
   {
     key: 'cost',
+    fileKey: 'costMicroseconds',
     label: 'cost',
     effect: 'What a simulated frame took here',
     unit: 'ms',
     factor: 1,
+    fileFactor: 1000,
     digits: 2,
     combine: 'sum',
     limit: null,
     isOfMachine: true,
   },
 ] as const satisfies readonly MeasureDefinition[];
-
-export type MeasureKey = (typeof MEASURES)[number]['key'];
 
 export const MEASURE_KEYS: readonly MeasureKey[] = MEASURES.map(({ key }) => key);
 

@@ -1,7 +1,7 @@
-import type { RecordId } from '../document/index.ts';
+import type { MeasureKey, RecordId } from '../document/index.ts';
 import type { WeldedIndex } from '../mesh/index.ts';
 import type { RunTimes } from '../run/index.ts';
-import { MEASURES, type MeasureKey } from './measures.ts';
+import { MEASURES } from './measures.ts';
 
 /** Each measure, in the units of `MEASURES`. */
 export interface MeasuredValues extends Record<Exclude<MeasureKey, 'jitter' | 'scatter'>, number> {

@@ -1,13 +1,13 @@
 import type { BodyShape } from '../../core/bodies/index.ts';
 import type { FabricSettings, WindSettings } from '../../core/cloth/index.ts';
-import type { BodyFollows } from '../../core/document/index.ts';
+import type { BodyFollows, Limits } from '../../core/document/index.ts';
 import type { ChannelKind } from '../../core/reach/index.ts';
 
 /** Name of our documented extension; schema in docs/formats. */
 export const CLOTH_EXTENSION = 'COBWEB_cloth';
 /** Vertex attribute with the place that the lengths of the cloth at rest are measured in, metres. */
 export const REST_ATTRIBUTE = '_REST_POSITION';
-export const CLOTH_SPEC_VERSION = '1.9';
+export const CLOTH_SPEC_VERSION = '1.10';
 /**
  * Versions that are read, each with the form of documents whose records it holds: these are raised from there by the same
  * steps as stored documents. A new form of documents comes with a new version here.
@@ -23,6 +23,7 @@ export const DOCUMENT_VERSION_OF_SPEC: Readonly<Record<string, number>> = {
   '1.7': 4,
   '1.8': 4,
   '1.9': 4,
+  '1.10': 4,
 };
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */
@@ -53,6 +54,8 @@ export interface ClothExtension {
     renders: { node: number; primitive: number }[];
     /** `inside`: the inner side of a garment with two rides on the outer. */
     lining: 'none' | 'inside';
+    /** What a trial of it must stay within, where it is not what trials begin with; null: no limit. Lengths in m, areas in m², shares, ms. */
+    limits: Limits;
   }[];
   fabrics: ({ name: string } & FabricSettings)[];
   /** With what the bodies do when the character takes another body shape. */

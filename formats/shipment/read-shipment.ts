@@ -21,6 +21,8 @@ import {
   GARMENT_DEFAULTS,
   GROUP_COUNT,
   groupBit,
+  LIMITED_MEASURES,
+  type Limits,
   MOST_MARGIN,
   type RecordId,
   raiseRecord,
@@ -168,6 +170,7 @@ export function readShipment(
       warpTurn: finiteOr(garment.warpTurn, GARMENT_DEFAULTS.warpTurn),
       blend: clamp(finiteOr(garment.blend, GARMENT_DEFAULTS.blend), 0, 1),
       lining: garment.lining === 'inside' ? 'inside' : 'none',
+      trialLimits: readLimits(garment.limits),
       renders: renders.map((index) => ({
         sectionIndex: index,
         sectionName: character.sections[index]!.name,
@@ -188,6 +191,17 @@ export function readShipment(
     windTurbulence: clamp(finiteOr(raw.scene?.windTurbulence, 0), 0, 1),
   });
   return { authored, sections };
+}
+
+/** Limits that are numbers from 0 on, or none; before 1.10 there were no others. */
+function readLimits(limits: Limits | undefined): Limits {
+  const read: Limits = {};
+  for (const key of LIMITED_MEASURES) {
+    const limit = limits?.[key];
+    if (limit === null || (typeof limit === 'number' && Number.isFinite(limit) && limit >= 0))
+      read[key] = limit;
+  }
+  return read;
 }
 
 /** One map of a garment from its attribute; a channel that names none has none, but all is held without a max distance. */

@@ -27,6 +27,7 @@ import { type ChannelKind, SHIPPED_KINDS } from '../../core/reach/index.ts';
 import { Pose } from '../../core/rig/index.ts';
 import { hangBelowArmature } from '../../core/rig/test-armature.ts';
 import { createRun } from '../../core/run/index.ts';
+import { resolveAllLimits } from '../../core/trials/index.ts';
 import { findProjectRoot } from '../../server/project-root.ts';
 import { getGltfIo } from '../gltf/gltf-io.ts';
 import type { RawGltf } from '../gltf/raw-gltf.ts';
@@ -261,13 +262,31 @@ describe('shipments', () => {
     }
   });
 
+  it('say what trials of each garment must stay within: its own, else the character’s', async () => {
+    const source = await readBytes(createStrip().toGlb());
+    const document = author(source);
+    const [garment] = listGarments(document);
+    document.records.set(garment!.id, { ...garment!, trialLimits: { penetration: 0.004, cost: null } });
+    document.records.set(SCENE_ID, {
+      ...getScene(document),
+      trialLimits: { penetration: 0.02, stretch: 0.2 },
+    });
+    const limits = { penetration: 0.004, cost: null, stretch: 0.2 };
+    const back = await readBytes(await writeShipment(source, document));
+    expect(listGarments(back.authored!)[0]!.trialLimits).deep.equal(limits);
+    const [was, is] = [document, back.authored!].map((one) => [...resolveAllLimits(one).values()]);
+    expect(is).deep.equal(was);
+  });
+
   describe('of every version that was ever written', () => {
     const EXAMPLES = join(import.meta.dirname, 'examples');
     const files = readdirSync(EXAMPLES).sort();
 
     it('have an example each', () => {
       expect(files).deep.equal(
-        Object.keys(DOCUMENT_VERSION_OF_SPEC).map((version) => `shipment-${version}.glb`),
+        Object.keys(DOCUMENT_VERSION_OF_SPEC)
+          .map((version) => `shipment-${version}.glb`)
+          .sort(),
       );
     });
 

@@ -2,6 +2,7 @@ import { number, string } from 'yup';
 import type { SectionName } from '../../rig/index.ts';
 import { sectionIndexField, sectionNameField, sectionsField } from '../../steps/index.ts';
 import { ALL_BODY_GROUPS } from './body.ts';
+import { type Limits, limitsField } from './limits.ts';
 import { idField, type RecordDefinition, type RecordId, titleField } from './record-definition.ts';
 
 export interface GarmentRecord {
@@ -28,17 +29,20 @@ export interface GarmentRecord {
   renders: readonly SectionName[];
   /** `inside`: of a garment with two sides the inner one rides on the outer instead of being simulated. */
   lining: 'none' | 'inside';
+  /** Limits of trials for this garment, where they are not those of all. */
+  trialLimits: Limits;
 }
 
 export const GARMENT_DEFAULTS: Pick<
   GarmentRecord,
-  'warpTurn' | 'blend' | 'renders' | 'lining' | 'bodyGroups'
+  'warpTurn' | 'blend' | 'renders' | 'lining' | 'bodyGroups' | 'trialLimits'
 > = {
   bodyGroups: ALL_BODY_GROUPS,
   warpTurn: 0,
   blend: 1,
   renders: [],
   lining: 'none',
+  trialLimits: {},
 };
 
 export const garmentDefinition: RecordDefinition<GarmentRecord> = {
@@ -56,6 +60,7 @@ export const garmentDefinition: RecordDefinition<GarmentRecord> = {
     blend: number().required().min(0).max(1),
     renders: sectionsField,
     lining: string().oneOf(['none', 'inside']).required(),
+    trialLimits: limitsField,
   },
   fieldWords: {
     name: 'name',
@@ -68,10 +73,11 @@ export const garmentDefinition: RecordDefinition<GarmentRecord> = {
     blend: 'blend',
     renders: 'drawn sections',
     lining: 'lining',
+    trialLimits: 'limits of trials',
   },
   references: { fabricId: 'fabric', bodySetId: 'bodySet' },
   tellName: ({ name }) => name,
-  complete: (record) => ({ bodyGroups: ALL_BODY_GROUPS, ...record }),
+  complete: (record) => ({ bodyGroups: ALL_BODY_GROUPS, trialLimits: {}, ...record }),
   raises: [
     {
       to: 1,

@@ -2,6 +2,7 @@ import { array, lazy, number, object, string } from 'yup';
 import type { WindSettings } from '../../cloth/index.ts';
 import { HEALTH_LIMITS, type HealthLimits } from '../../mesh/index.ts';
 import { type MorphValues, SIDE_PAIRS, type SidePair } from '../../rig/index.ts';
+import { type Limits, limitsField } from './limits.ts';
 import type { RecordDefinition, RecordId } from './record-definition.ts';
 
 /** One per character. */
@@ -16,6 +17,8 @@ export interface SceneRecord extends WindSettings {
   morphs: MorphValues;
   /** Limits of the checks of meshes, where they are not the standard ones. */
   healthLimits: Partial<HealthLimits>;
+  /** Limits of trials for all garments, where they are not the starting ones. */
+  trialLimits: Limits;
   /** What marks left and right in joint names, see `mirrorName`. */
   sidePairs: readonly SidePair[];
 }
@@ -33,6 +36,7 @@ export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
   budgetMilliseconds: 12,
   morphs: {},
   healthLimits: {},
+  trialLimits: {},
   sidePairs: SIDE_PAIRS,
 };
 
@@ -60,6 +64,7 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
     )
       .noUnknown()
       .required(),
+    trialLimits: limitsField,
     sidePairs: array(array(string().required().min(1).max(40)).length(2).required())
       .required()
       .max(20),
@@ -72,10 +77,11 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
     budgetMilliseconds: 'budget',
     morphs: 'body shape',
     healthLimits: 'limits of the mesh checks',
+    trialLimits: 'limits of trials',
     sidePairs: 'side names',
   },
   tellName: () => 'Scene',
-  complete: (record) => ({ healthLimits: {}, sidePairs: SIDE_PAIRS, ...record }),
+  complete: (record) => ({ healthLimits: {}, trialLimits: {}, sidePairs: SIDE_PAIRS, ...record }),
   raises: [
     {
       to: 1,

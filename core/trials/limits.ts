@@ -1,0 +1,29 @@
+import {
+  type AuthoredDocument,
+  getScene,
+  type Limits,
+  listGarments,
+  type MeasureKey,
+  type RecordId,
+} from '../document/index.ts';
+import { MEASURES } from './measures.ts';
+
+export type ResolvedLimits = Record<MeasureKey, number | null>;
+
+/** Limits that hold for one garment: its own, else the character's, else those to begin with. */
+export function resolveLimits(...said: readonly Limits[]): ResolvedLimits {
+  const resolved = {} as ResolvedLimits;
+  for (const { key, limit } of MEASURES) {
+    const own = said.find((limits) => limits[key] !== undefined)?.[key];
+    resolved[key] = own === undefined ? limit : own;
+  }
+  return resolved;
+}
+
+/** Limits of each garment of a document. */
+export function resolveAllLimits(document: AuthoredDocument): Map<RecordId, ResolvedLimits> {
+  const { trialLimits } = getScene(document);
+  return new Map(
+    listGarments(document).map((garment) => [garment.id, resolveLimits(garment.trialLimits, trialLimits)]),
+  );
+}
