@@ -11,6 +11,7 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   remesh: () => import('./commands/remesh.ts'),
   transfer: () => import('./commands/transfer.ts'),
   map: () => import('./commands/map.ts'),
+  trial: () => import('./commands/trial.ts'),
   suggest: () => import('./commands/suggest.ts'),
   bodies: () => import('./commands/bodies.ts'),
   bench: () => import('./commands/bench.ts'),
@@ -28,6 +29,7 @@ const SUMMARIES = `  start     start the application with its demo data
   remesh    make an even mesh over a section
   transfer  carry skin weights and morphs from a body to a garment
   map       write a painted map as an image, or take one over
+  trial     measure every clip of a character against limits
   suggest   suggest collision bodies by simulating the clips
   bodies    tell how bodies fit the skin and what each does
   bench     measure the cloth solver and the brush`;

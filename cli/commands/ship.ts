@@ -1,14 +1,9 @@
 import { existsSync } from 'node:fs';
 import { parseArgs } from 'node:util';
-import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import { type ValidationSummary, validateGlb } from '../../formats/gltf/validate-glb.ts';
 import { writeShipment } from '../../formats/index.ts';
-import { createOrm, migrate } from '../../server/database/orm.ts';
-import { Character } from '../../server/entities/entities.ts';
-import { IntakePool } from '../../server/intake/intake-pool.ts';
-import { CharacterService } from '../../server/services/character-service.ts';
 import type { Command } from '../command.ts';
-import { openDatabase } from '../environment.ts';
+import { withStored } from '../open-stored.ts';
 import { toPrintable } from '../printable.ts';
 import { readSource } from '../read-source.ts';
 import { UsageError } from '../usage-error.ts';
@@ -77,35 +72,6 @@ async function shipFile(path: string): Promise<Shipped> {
   return { bytes, validation: await validateGlb(bytes) };
 }
 
-async function shipFromDatabase(wanted: string): Promise<Shipped> {
-  const database = await openDatabase(() => {});
-  const orm = await createOrm(database.url);
-  const pool = new IntakePool();
-  try {
-    await migrate(orm);
-    const em = orm.em.fork();
-    return await new CharacterService(em, pool).ship(await findCharacter(em, wanted));
-  } finally {
-    await pool.close();
-    await orm.close();
-    await database.stop();
-  }
-}
-
-async function findCharacter(em: SqlEntityManager, wanted: string): Promise<string> {
-  const all = await em.find(
-    Character,
-    { deletedAt: null, project: { deletedAt: null } },
-    { populate: ['project'] },
-  );
-  const found = all.filter(
-    ({ id, name, project }) => id === wanted || `${project.name}/${name}` === wanted || name === wanted,
-  );
-  if (found.length === 1) return found[0]!.id;
-  const list = (found.length > 1 ? found : all)
-    .map(({ id, name, project }) => `  ${project.name}/${name}  ${id}`)
-    .join('\n');
-  throw new UsageError(
-    `${found.length > 1 ? 'several characters are' : 'no character is'} called "${wanted}". There are:\n${list}`,
-  );
+function shipFromDatabase(wanted: string): Promise<Shipped> {
+  return withStored(wanted, ({ characters, id }) => characters.ship(id));
 }

@@ -1,0 +1,150 @@
+import { existsSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
+import { parseArgs } from 'node:util';
+import { type AuthoredDocument, listGarments } from '../../core/document/index.ts';
+import { prepareCharacter } from '../../core/prepare/index.ts';
+import type { Character } from '../../core/rig/index.ts';
+import { getMeasure, listCases, type TrialCase } from '../../core/trials/index.ts';
+import { readCharacter } from '../../formats/index.ts';
+import { AuthoredService } from '../../server/services/authored-service.ts';
+import { createSubject, TrialPool } from '../../server/trials/trial-pool.ts';
+import type { MeasuredCase } from '../../server/trials/trial-thread.ts';
+import type { Command } from '../command.ts';
+import { withStored } from '../open-stored.ts';
+import { toPrintable, toPrintableName } from '../printable.ts';
+import { readDressed } from '../read-dressed.ts';
+import { applyLimits, readLimits } from '../trial/read-limits.ts';
+import { readPlan } from '../trial/read-plan.ts';
+import { type ClipReport, reportTrial, type TrialReport } from '../trial/trial-report.ts';
+import { tellBroken, writeJunit } from '../trial/write-junit.ts';
+import { UsageError } from '../usage-error.ts';
+import { writeOutput } from '../write-output.ts';
+
+const USAGE = `Usage: ./cobweb trial CHARACTER [--clip NAME]… [--blend FROM,TO,AT,LENGTH]… [--rate N]…
+                      [--wind WIND]… [--shape MORPH]… [--all] [--limits FILE]
+                      [--json] [--junit FILE] [--threads N]
+
+Plays every clip of a character and measures each frame: skin that shows through, cloth in the skin, layers
+through one another, stretch, jitter, cost. Tells which limits are broken, where, and by how much.
+
+  CHARACTER   "Project/Character" or the id of a character in the application's database, or a .glb that was
+              shipped, which needs no database
+  --clip      only this clip; may be given several times
+  --blend     a change from one clip to another, at second AT of the first, in LENGTH seconds
+  --rate      at frames of this rate instead of 60 a second: 60, 30, 120 or uneven
+  --wind      in this wind: set (as the character has it), still, strong
+  --shape     in this body shape, at its full value
+  --all       every clip as it is set, and then at each rate, in each wind, and in each body shape
+  --limits    JSON with limits in place of the character's own, as {"penetrationMillimetres": 5,
+              "garments": {"Poncho": {"stretchPercent": 12}}}; null: none
+  --json      print {"passes", "clips": [{"name", "frames", "passes", "worst", "mean", "broken": [{"measure",
+              "limit", "value", "time", "garment"}]}]}; "worst" and "mean" are {"penetrationMillimetres",
+              "showThroughSquareCentimetres", "layerMillimetres", "stretchPercent", "jitterMillimetres",
+              "costMicroseconds", …}
+  --junit     write JUnit XML, a clip as a test case
+  --threads   clips side by side, default one for each core
+
+What is measured is the same on every machine, but for the cost.
+
+Exit code: 0 when all limits hold, 1 when one is broken, 2 with the reason when it cannot run.`;
+
+export const command: Command = {
+  summary: 'measure every clip of a character against limits',
+  usage: USAGE,
+  async run(args) {
+    const { values, positionals } = parseArgs({
+      args,
+      options: {
+        clip: { type: 'string', multiple: true },
+        blend: { type: 'string', multiple: true },
+        rate: { type: 'string', multiple: true },
+        wind: { type: 'string', multiple: true },
+        shape: { type: 'string', multiple: true },
+        all: { type: 'boolean' },
+        limits: { type: 'string' },
+        json: { type: 'boolean' },
+        junit: { type: 'string' },
+        threads: { type: 'string' },
+      },
+      allowPositionals: true,
+    });
+    const [wanted] = positionals;
+    if (!wanted || positionals.length > 1)
+      throw new UsageError('name one character, or a .glb that was shipped. See ./cobweb trial --help.');
+    const threads = Number(values.threads ?? availableParallelism());
+    if (!Number.isInteger(threads) || threads < 1 || threads > 256)
+      throw new UsageError(`--threads ${values.threads}: it is a number from 1 to 256.`);
+    const file = values.limits === undefined ? null : readLimits(values.limits);
+    const { character, document } = await readSubject(wanted);
+    const limits = applyLimits(document, file);
+    const cases = listCases(readPlan(character, values));
+    const measured = await measureAll({ character, document, cases, threads });
+    const report = reportTrial(
+      measured.map(({ rows }) => rows),
+      limits,
+    );
+    if (values.junit) {
+      const seconds = measured.map((each) => each.seconds);
+      writeOutput(values.junit, writeJunit(wanted, report, seconds));
+    }
+    if (values.json) console.log(JSON.stringify(report, null, 2));
+    else for (const line of tell(report)) console.log(line);
+    return report.passes ? 0 : 1;
+  },
+};
+
+/** The character as it is prepared, with what is authored on it. @throws {UsageError} When it has no garments. */
+async function readSubject(wanted: string): Promise<{ character: Character; document: AuthoredDocument }> {
+  if (existsSync(wanted)) {
+    const { character, authored } = await readDressed(wanted);
+    return { character, document: authored };
+  }
+  const { files, document } = await withStored(wanted, async ({ em, characters, id }) => {
+    await characters.ensurePacked(await characters.find(id));
+    const { document } = await new AuthoredService(em).readState(id);
+    return { files: await characters.readFiles(await characters.find(id)), document };
+  });
+  if (listGarments(document).length === 0)
+    throw new UsageError(`${wanted} has no garments: make one in the workbench first.`);
+  const { character } = await readCharacter(files);
+  return { character: prepareCharacter(character, document).character, document };
+}
+
+interface Work {
+  character: Character;
+  document: AuthoredDocument;
+  cases: readonly TrialCase[];
+  threads: number;
+}
+
+async function measureAll({ character, document, cases, threads }: Work): Promise<MeasuredCase[]> {
+  const pool = new TrialPool(Math.min(threads, cases.length));
+  const subject = createSubject(character, document);
+  try {
+    return await Promise.all(cases.map((trialCase) => pool.measure(subject, trialCase)));
+  } finally {
+    await pool.close();
+  }
+}
+
+function tell({ clips, passes }: TrialReport): string[] {
+  const broken = clips.filter((clip) => !clip.passes).length;
+  return [
+    ...clips.flatMap((clip) => [
+      tellClip(clip),
+      ...clip.broken.map((one) => `        ${toPrintable(tellBroken(one))}`),
+    ]),
+    passes ? `all ${clips.length} pass` : `${broken} of ${clips.length} break a limit`,
+  ];
+}
+
+const TOLD = ['showThrough', 'penetration', 'layers', 'stretch', 'jitter', 'cost'] as const;
+
+function tellClip({ name, passes, worst }: ClipReport): string {
+  const values = TOLD.map((key) => {
+    const { label, unit, digits, fileKey, factor, fileFactor = factor } = getMeasure(key);
+    const value = worst[fileKey] ?? null;
+    return `${label} ${value === null ? '–' : `${((value * factor) / fileFactor).toFixed(digits)} ${unit}`}`;
+  });
+  return `${passes ? 'passes' : 'breaks'}  ${toPrintableName(name)}: ${values.join(', ')}`;
+}
