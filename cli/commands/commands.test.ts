@@ -15,12 +15,15 @@ import { seedDemo } from '../../server/seed-demo.ts';
 import { createTestDatabase } from '../../server/test-database.ts';
 import type { Command } from '../command.ts';
 import { runHere } from '../test-command.ts';
+import type { TrialReport } from '../trial/trial-report.ts';
 
 describe('pipeline commands', function () {
   this.timeout(240_000);
   const root = findProjectRoot();
   const folder = mkdtempSync(join(tmpdir(), 'cobweb-cli-'));
   const strip = join(folder, 'strip.glb');
+  /** Of a database with the demo, once it is there. */
+  let url = '';
 
   const run = (args: string[], environment: Record<string, string> = {}) =>
     runHere(folder, args, environment);
@@ -112,8 +115,9 @@ describe('pipeline commands', function () {
   });
 
   it('ship: a character of the database by its name, and a shipped file again with the same cloth', async () => {
-    const { orm, url } = await createTestDatabase();
-    await orm.close();
+    const database = await createTestDatabase();
+    await database.orm.close();
+    ({ url } = database);
     const seeding = await createOrm(url);
     const pool = new IntakePool();
     await seedDemo(seeding, pool, join(root, '.cobweb', 'cache'));
@@ -153,6 +157,67 @@ describe('pipeline commands', function () {
     expect(bodies.find(({ name }) => name === 'leg_l')!.bind.coverage).above(0.9);
     expect((await run(['bodies', 'pilot.glb', '--clips', 'swim'])).stderr).contain('there is no clip "swim"');
     expect((await run(['bodies'])).status).equal(2);
+  });
+
+  it('trial: a character of the database and its shipped file alike, but for the cost; with limits and their verdict', async () => {
+    const environment = { DATABASE_URL: url };
+    const asked = ['--clip', 'run', '--blend', 'run,walk,0.3,0.2', '--json'];
+    const stored = await run(['trial', 'Saltreed/Ferry pilot', ...asked], environment);
+    const shipped = await run(['trial', 'pilot.glb', ...asked, '--threads', '1']);
+    expect([stored.stderr, shipped.stderr]).deep.equal(['', '']);
+    const [one, other] = [stored, shipped].map(({ stdout }) => JSON.parse(stdout) as TrialReport);
+    for (const clip of [...one!.clips, ...other!.clips]) {
+      expect(clip.worst.costMicroseconds).above(0);
+      delete clip.worst.costMicroseconds;
+      delete clip.mean.costMicroseconds;
+    }
+    expect(one).deep.equal(other);
+    expect(one!.clips.map(({ name, frames }) => [name, frames])).deep.equal([
+      ['run', 42],
+      ['run to walk at 0.30 s in 0.20 s', 90],
+    ]);
+    expect([stored.status, shipped.status]).deep.equal(one!.passes ? [0, 0] : [1, 1]);
+
+    const { worst } = one!.clips[0]!;
+    const limits = { penetrationMillimetres: worst.penetrationMillimetres! / 2, garments: { Poncho: {} } };
+    const none = { jitterMillimetres: null, stretchPercent: null, showThroughSquareCentimetres: null };
+    writeFileSync(join(folder, 'strict.json'), JSON.stringify({ ...none, ...limits }));
+    writeFileSync(join(folder, 'none.json'), JSON.stringify({ ...none, penetrationMillimetres: null }));
+    const strict = ['trial', 'pilot.glb', '--clip', 'run', '--limits', 'strict.json', '--junit', 'junit.xml'];
+    const broken = await run(strict);
+    expect(broken.status).equal(1);
+    expect(broken.stdout).match(/breaks {2}run: .*penetration [\d.]+ mm/);
+    expect(broken.stdout).contain('1 of 1 break a limit');
+    const xml = readFileSync(join(folder, 'junit.xml'), 'utf8');
+    expect(xml).contain('<testsuite name="pilot.glb" tests="1" failures="1"');
+    expect(xml).match(/<failure message="[^"]*penetrationMillimetres [\d.]+ over [\d.]+ at [\d.]+ s"/);
+    const passed = await run(['trial', 'pilot.glb', '--clip', 'run', '--limits', 'none.json']);
+    expect([passed.status, passed.stderr]).deep.equal([0, '']);
+    expect(passed.stdout).contain('passes  run').contain('all 1 pass');
+  });
+
+  it('trial: refuses what it cannot play, in words', async () => {
+    const refuse = async (...args: string[]): Promise<string> => {
+      const { status, stderr } = await run(['trial', ...args]);
+      expect(status).equal(2);
+      return stderr;
+    };
+    writeFileSync(join(folder, 'bad.json'), '{"penetration": 5}');
+    writeFileSync(join(folder, 'nobody.json'), '{"garments": {"Cape": {"jitterMillimetres": 1}}}');
+    expect(await refuse()).contain('name one character');
+    expect(await refuse(strip)).contain('has no garments');
+    expect(await refuse('pilot.glb', '--clip', 'swim')).contain('there is no clip "swim"; there are');
+    expect(await refuse('pilot.glb', '--rate', '59')).contain('there are 60, 30, 120, uneven');
+    expect(await refuse('pilot.glb', '--wind', 'storm')).contain('there are set, still, strong');
+    expect(await refuse('pilot.glb', '--shape', 'tall')).contain('no morph targets');
+    expect(await refuse('pilot.glb', '--blend', 'run,walk')).contain('FROM,TO,AT,LENGTH');
+    expect(await refuse('pilot.glb', '--blend', 'run,walk,9,0.2')).contain('"run" is only');
+    expect(await refuse('pilot.glb', '--threads', '0')).contain('a number from 1 to 256');
+    expect(await refuse('pilot.glb', '--limits', 'missing.json')).contain('missing.json');
+    expect(await refuse('pilot.glb', '--limits', 'bad.json')).contain('"penetration" is no limit; there are');
+    expect(await refuse('pilot.glb', '--limits', 'nobody.json')).contain(
+      '"Cape"; there are Sash tail, Poncho',
+    );
   });
 
   it('suggest: bodies for a shipped file, as a set that the workbench takes in', async () => {

@@ -140,6 +140,7 @@ export const MEASURES = [
 
 export const MEASURE_KEYS: readonly MeasureKey[] = MEASURES.map(({ key }) => key);
 
+/** The measure of a key. */
 export function getMeasure(key: MeasureKey): MeasureDefinition {
   return MEASURES.find((measure) => measure.key === key)!;
 }
