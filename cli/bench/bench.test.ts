@@ -8,7 +8,9 @@ import type { BrushBench } from './brush-bench.ts';
 import { hashSkirt } from './hash-skirt.ts';
 import type { BenchRun } from './run-bench.ts';
 
-describe('the bench', () => {
+describe('the bench', function () {
+  this.timeout(300_000);
+
   it('simulates the same on one thread or several at once', async () => {
     const here = hashSkirt();
     const root = findProjectRoot();

@@ -11,7 +11,7 @@ import { GarmentSidebar } from './GarmentSidebar.tsx';
 import { HeaderTitle } from './HeaderTitle.tsx';
 import { HistoryDialog } from './HistoryDialog.tsx';
 import { KeySheet } from './KeySheet.tsx';
-import { Reel } from './Reel.tsx';
+import { Reel } from './reel/Reel.tsx';
 import { StagePanel } from './StagePanel.tsx';
 import { StageThread } from './StageThread.tsx';
 import { ViewportPane } from './ViewportPane.tsx';
