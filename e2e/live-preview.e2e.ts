@@ -96,6 +96,39 @@ describe('the live preview of the demo', () => {
     expect(await time()).not.equal(stepped);
   });
 
+  it('tells in each row what it is at the playhead, and its limit, which is typed and taken back without measuring anew', async () => {
+    await page.keyboard.press(' ');
+    await page.waitForSelector('[data-trial=done]', { timeout: 60_000 });
+    await page.waitForTimeout(300);
+    const row = page.locator('div:has(> [data-row=stretch])');
+    const [now, frame] = [
+      await row.locator('[data-now]').textContent(),
+      await inspect(page, ({ workbench }) => {
+        const { time } = workbench.preview.readFrame()!;
+        return workbench.trial.store.state.frames.find((one) => Math.abs(one.time - time) <= 0.02)!.stretch;
+      }),
+    ];
+    expect(now).equal(`${(100 * frame).toFixed(1)} %`);
+    expect(await row.textContent()).contain('limit 12.0 %');
+
+    const finished = () => inspect(page, ({ workbench }) => workbench.trial.store.state.finished);
+    const before = await finished();
+    await page.getByRole('button', { name: 'Limits…' }).click();
+    await page.getByLabel('Limit of stretch for all garments', { exact: true }).fill('1.5');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Limit of jitter for Poncho: none' }).click();
+    await page.keyboard.press('Escape');
+    expect(await row.textContent()).contain('limit 1.5 %');
+    expect(await row.locator('[data-row=stretch]').getAttribute('title')).contain('over the limit of 1.5 %');
+    await page.waitForTimeout(1500);
+    expect(await finished()).equal(before);
+    expect(await page.locator('[data-trial]').getAttribute('data-trial')).equal('done');
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    expect(await row.textContent()).contain('limit 12.0 %');
+    await page.keyboard.press(' ');
+  });
+
   it('hides, ghosts and isolates sections, and shows triangles', async () => {
     await page.keyboard.press('1');
     const visible = (name: string): Promise<boolean | undefined> =>

@@ -16,6 +16,7 @@ export { type DocumentState, describeChanges, type StateRecord } from './describ
 export {
   applyDiff,
   applyPatch,
+  changesMotion,
   compareDocuments,
   createDiff,
   type DocumentDiff,

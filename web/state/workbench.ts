@@ -1,5 +1,6 @@
 import { createContext, useContext, useSyncExternalStore } from 'react';
 import {
+  changesMotion,
   type DocumentDiff,
   getScene,
   type IntakeReport,
@@ -244,7 +245,8 @@ export class Workbench {
     this.trial.follow(diff, prepared);
     this.#keepSelection();
     if (prepared) this.session.set({ marks: null, pick: null });
-    this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
+    if (prepared || changesMotion(diff))
+      this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
   }
 
   #isWorthMeasuring(): boolean {

@@ -5,6 +5,7 @@ import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import type { Viewport } from '../../../viewport/viewport.ts';
 import { PlaybackControls } from '../../parts/PlaybackControls.tsx';
+import { LimitsPopover } from './LimitsPopover.tsx';
 import { Playhead } from './Playhead.tsx';
 import { ReelRow } from './ReelRow.tsx';
 import { findStrictest, listReelRows } from './reel-rows.ts';
@@ -69,8 +70,9 @@ function ReelRows({ viewport }: ReelProps) {
           <Playhead duration={duration} />
         </div>
       </div>
-      <div className="mr-[90px] ml-[238px] h-3 shrink-0">
+      <div className="ml-[238px] grid h-3 shrink-0 grid-cols-[1fr_82px] gap-x-2">
         <TimeAxis duration={duration} />
+        <LimitsPopover />
       </div>
     </div>
   );
