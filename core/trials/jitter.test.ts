@@ -27,13 +27,17 @@ function measureMost(
 ): number {
   const { run, put } = createHandRun();
   const jitter = new JitterMeasure(run);
+  const ys: number[] = [];
   let [time, most] = [0, 0];
   for (let frame = 0; frame < 120; frame++) {
     time += getFrameSeconds(rate, frame);
     put(offset(time, frame), skin(time));
+    ys.push(offset(time, frame) + skin(time));
     jitter.note(time);
     const found = jitter.measure()?.[0];
     most = Math.max(most, found?.most ?? 0);
+    // Where it was in the frame that is judged, two before this.
+    if (found && found.most > 0) expect(found.position[1]).closeTo(ys[frame - 2]!, 1e-6);
     // Of two vertices one shakes.
     if (found) expect(found.mean).closeTo(found.most / Math.SQRT2, 1e-9);
   }

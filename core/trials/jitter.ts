@@ -9,9 +9,17 @@ const SCALE = 3 / 8;
 export interface Jitter {
   /** Root mean square over the vertices of a garment, m. */
   mean: number;
-  /** Of the vertex that shakes most, m, and its number among the garment's rows. */
+  /** Of the vertex that shakes most, m; its number among the garment's rows, and where it was in that frame, world space. */
   most: number;
   row: number;
+  position: [number, number, number];
+}
+
+/** One frame as it was noted: seconds, and by garment the vertices and how far they are from their skinned places, [n, 3] each. */
+interface Noted {
+  time: number;
+  offsets: Float32Array[];
+  positions: Float32Array[];
 }
 
 /**
@@ -24,8 +32,8 @@ export interface Jitter {
  */
 export class JitterMeasure {
   readonly #run: CharacterRun;
-  /** Of the last frames, oldest first: seconds, and by garment offsets, [n, 3]. */
-  readonly #frames: { time: number; offsets: Float32Array[] }[] = [];
+  /** Oldest first. */
+  readonly #frames: Noted[] = [];
 
   constructor(run: CharacterRun) {
     this.#run = run;
@@ -33,28 +41,36 @@ export class JitterMeasure {
 
   /** Notes where all stands. @param time - Seconds since any start, rising. */
   note(time: number): void {
-    const spare = this.#frames.length === FRAMES ? this.#frames.shift() : undefined;
-    const offsets = this.#run.garments.map((garment, g) => {
-      const { shown, targets } = garment;
-      const { pointCount } = garment.setup.compiled;
-      const out = spare?.offsets[g] ?? new Float32Array(3 * pointCount);
-      for (let p = 0; p < pointCount; p++)
-        for (let k = 0; k < 3; k++) out[3 * p + k] = shown[4 * p + k]! - targets[4 * p + k]!;
-      return out;
+    const noted = this.#frames.length === FRAMES ? this.#frames.shift()! : this.#createNoted();
+    noted.time = time;
+    this.#run.garments.forEach(({ shown, targets }, g) => {
+      const [offsets, positions] = [noted.offsets[g]!, noted.positions[g]!];
+      for (let p = 0; 3 * p < offsets.length; p++) {
+        for (let k = 0; k < 3; k++) {
+          positions[3 * p + k] = shown[4 * p + k]!;
+          offsets[3 * p + k] = shown[4 * p + k]! - targets[4 * p + k]!;
+        }
+      }
     });
-    this.#frames.push({ time, offsets });
+    this.#frames.push(noted);
   }
 
   /** Of the frame before the last two, by garment; null before enough are known. */
   measure(): Jitter[] | null {
     if (this.#frames.length < FRAMES) return null;
     const weights = weighCubic(this.#frames.map(({ time }) => time));
-    return this.#run.garments.map((_, g) =>
-      measureOffsets(
-        this.#frames.map(({ offsets }) => offsets[g]!),
-        weights,
-      ),
-    );
+    return this.#run.garments.map((_, g) => {
+      const offsets = this.#frames.map((noted) => noted.offsets[g]!);
+      const found = measureOffsets(offsets, weights);
+      const [x, y, z] = this.#frames[JITTER_DELAY]!.positions[g]!.subarray(3 * found.row);
+      return { ...found, position: [x!, y!, z!] };
+    });
+  }
+
+  #createNoted(): Noted {
+    const create = (): Float32Array[] =>
+      this.#run.garments.map(({ setup }) => new Float32Array(3 * setup.compiled.pointCount));
+    return { time: 0, offsets: create(), positions: create() };
   }
 }
 
@@ -74,7 +90,10 @@ export function weighCubic(times: readonly number[]): number[] {
   });
 }
 
-function measureOffsets(frames: readonly Float32Array[], weights: readonly number[]): Jitter {
+function measureOffsets(
+  frames: readonly Float32Array[],
+  weights: readonly number[],
+): Omit<Jitter, 'position'> {
   const [a, b, c, d, e] = frames as [Float32Array, Float32Array, Float32Array, Float32Array, Float32Array];
   const [wa, wb, wc, wd, we] = weights as [number, number, number, number, number];
   let sum = 0;

@@ -155,8 +155,8 @@ class TrialFilm {
     const jitter = this.#jitter.measure();
     if (!jitter) return frame;
     const garments = frame.garments.map((garment, g): GarmentFrame => {
-      const { mean, most, row } = jitter[g]!;
-      const place = this.#measure.placeRow(g, row, most);
+      const { mean, most, row, position } = jitter[g]!;
+      const place = { ...this.#measure.placeRow(g, row, most), position };
       return { ...garment, jitter: mean, places: { ...garment.places, ...(mean > 0 && { jitter: place }) } };
     });
     return { ...frame, garments, jitter: Math.max(0, ...jitter.map(({ mean }) => mean)) };

@@ -2,8 +2,8 @@ import { type MutableVector3, writeTriangleCross } from '../math/index.ts';
 import type { WeldedIndex } from '../mesh/index.ts';
 import { BodyContacts, type CharacterRun } from '../run/index.ts';
 import { type ClothSurface, ClothSurfaces } from './cloth-surfaces.ts';
-import { StretchMeasure } from './measure-stretch.ts';
-import { PenetrationMeasure } from './penetration.ts';
+import { type Stretch, StretchMeasure } from './measure-stretch.ts';
+import { type Penetration, PenetrationMeasure } from './penetration.ts';
 import { type OnSkin, type Shown, ShowThroughMeasure } from './show-through/show-through.ts';
 import { EVERYWHERE, PosedSkin } from './skin/posed-skin.ts';
 import { combineGarments, type GarmentFrame, type MeasuredValues, type TrialPlace } from './trial-frame.ts';
@@ -78,41 +78,45 @@ export class TrialMeasure {
     const stretches = this.#stretch.measure(0.99);
     const contacts = this.#countContacts();
     const garments = this.#run.garments.map(({ setup }, g): GarmentFrame => {
-      const deepest = inside[g]!;
-      const stretch = stretches[g]!;
-      const places: GarmentFrame['places'] = {};
-      const note = (key: keyof GarmentFrame['places'], place: TrialPlace | null): void => {
-        if (place) places[key] = place;
-      };
-      note('showThrough', toPlace(shown.all[g]!));
-      note('layers', toPlace(shown.layers[g]!));
-      const { surface, position } = deepest;
-      const where = surface && {
-        position,
-        point: this.#surfaces.nameWelded(surface, deepest.point),
-        amount: deepest.depth,
-      };
-      note('penetration', where);
-      note('penetrationArea', where);
-      const onEdge = stretch.row >= 0 ? this.placeRow(g, stretch.row, stretch.most) : null;
-      note('stretch', onEdge);
-      note('worstEdge', onEdge);
+      const [all, layers, deepest, stretch] = [shown.all[g]!, shown.layers[g]!, inside[g]!, stretches[g]!];
       return {
         garmentId: setup.id,
-        showThrough: shown.all[g]!.area,
+        showThrough: all.area,
         penetration: deepest.depth,
         penetrationArea: insideAreas[g]!,
-        layers: shown.layers[g]!.depth,
+        layers: layers.depth,
         stretch: stretch.shared,
         worstEdge: stretch.most,
         jitter: null,
         scatter: null,
         contacts: contacts[g]!,
         cost: 0,
-        places,
+        places: this.#listPlaces(g, { all, layers, deepest, stretch }),
       };
     });
     return { ...combineGarments(garments), garments };
+  }
+
+  #listPlaces(
+    garment: number,
+    { all, layers, deepest, stretch }: { all: Shown; layers: Shown; deepest: Penetration; stretch: Stretch },
+  ): GarmentFrame['places'] {
+    const { surface, point, position, depth } = deepest;
+    const inside = surface && {
+      position,
+      point: this.#surfaces.nameWelded(surface, point),
+      amount: depth,
+    };
+    const edge = stretch.row >= 0 ? this.placeRow(garment, stretch.row, stretch.most) : null;
+    const places = {
+      showThrough: toPlace(all),
+      layers: toPlace(layers),
+      penetration: inside,
+      penetrationArea: inside,
+      stretch: edge,
+      worstEdge: edge,
+    };
+    return Object.fromEntries(Object.entries(places).filter(([, place]) => place !== null));
   }
 
   /** Where a row of a garment's simulated vertices is. */
