@@ -18,7 +18,7 @@ describe('intake workers', function () {
     );
 
   it('stop a file that takes too long, and read the next one', async () => {
-    const pool = new IntakePool({ seconds: 8 });
+    const pool = new IntakePool({ seconds: 3 });
     try {
       expect(await codeOf(pool.read([{ name: 'a.obj', bytes: slow(5) }]))).equal('read');
       expect(await codeOf(pool.read([{ name: 'huge.obj', bytes: slow(9_000_000) }]))).equal('timed-out');

@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { AuthoredDocument } from '../../core/document/index.ts';
 import { IntakeError, type SourceFile } from '../../formats/index.ts';
@@ -66,11 +67,30 @@ export class IntakePool {
     await this.#pool.destroy();
   }
 
+  /** The time runs from when a thread begins: one that starts, or a task that waits for another, is not the file's fault. */
+  async #runLimited(task: IntakeTask): Promise<IntakeOutcome<TaskOutcome>> {
+    const { port1, port2 } = new MessageChannel();
+    const control = new AbortController();
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    port1.once('message', () => {
+      timer = setTimeout(() => control.abort(), this.#seconds * 1000);
+    });
+    try {
+      return (await this.#pool.run(
+        { task, port: port2 },
+        { signal: control.signal, transferList: [port2] },
+      )) as IntakeOutcome<TaskOutcome>;
+    } finally {
+      clearTimeout(timer);
+      port1.close();
+    }
+  }
+
   async #run(task: IntakeTask): Promise<TaskOutcome> {
     const name = task.files[0]?.name ?? '';
     let outcome: IntakeOutcome<TaskOutcome>;
     try {
-      outcome = await this.#pool.run(task, { signal: AbortSignal.timeout(this.#seconds * 1000) });
+      outcome = await this.#runLimited(task);
     } catch (error) {
       const code = (error as { code?: string }).code;
       if (error instanceof Error && (error.name === 'AbortError' || error.name === 'TimeoutError')) {
