@@ -1,4 +1,5 @@
 import { Popover } from 'radix-ui';
+import { useRef } from 'react';
 import { getScene, type Limits, listGarments, type MeasureKey } from '../../../../core/document/index.ts';
 import { MEASURES, resolveLimits } from '../../../../core/trials/index.ts';
 import { useStore } from '../../../state/store.ts';
@@ -7,9 +8,16 @@ import { ALL, LimitCell } from './LimitCell.tsx';
 
 /** What trials must stay within: for all garments, and for the selected one. */
 export function LimitsPopover() {
+  const isByPointer = useRef(false);
   return (
     <Popover.Root>
       <Popover.Trigger
+        onPointerDown={() => {
+          isByPointer.current = true;
+        }}
+        onKeyDown={() => {
+          isByPointer.current = false;
+        }}
         className="btn btn-quiet !px-1 !py-0 text-[11px] leading-3 underline decoration-dotted underline-offset-2"
         title="What trials must stay within, for all garments and for the selected one"
       >
@@ -22,6 +30,10 @@ export function LimitsPopover() {
           sideOffset={8}
           className="card z-50 bg-panel p-4 shadow-lg"
           aria-label="Limits of trials"
+          onCloseAutoFocus={(event) => {
+            // Whoever came by mouse has the keys of the workbench again: Space plays.
+            if (isByPointer.current) event.preventDefault();
+          }}
         >
           <LimitsTable />
         </Popover.Content>
