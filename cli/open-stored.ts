@@ -9,7 +9,6 @@ import { UsageError } from './usage-error.ts';
 /** What a command is given of a character in the database. */
 export interface StoredCharacter {
   id: string;
-  em: SqlEntityManager;
   characters: CharacterService;
 }
 
@@ -30,7 +29,6 @@ export async function withStored<T>(
     await migrate(orm);
     const em = orm.em.fork();
     return await use({
-      em,
       characters: new CharacterService(em, pool),
       id: await findCharacter(em, wanted),
     });

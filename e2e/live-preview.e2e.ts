@@ -119,7 +119,9 @@ describe('the live preview of the demo', () => {
     await page.getByRole('button', { name: 'Limit of jitter for Poncho: none' }).click();
     await page.keyboard.press('Escape');
     expect(await row.textContent()).contain('limit 1.5 %');
-    expect(await row.locator('[data-row=stretch]').getAttribute('title')).contain('over the limit of 1.5 %');
+    expect(await row.locator('[data-row=stretch]').getAttribute('title')).contain(
+      'over its limit (the strictest: 1.5 %)',
+    );
     await page.waitForTimeout(1500);
     expect(await finished()).equal(before);
     expect(await page.locator('[data-trial]').getAttribute('data-trial')).equal('done');

@@ -212,6 +212,7 @@ describe('pipeline commands', function () {
     expect(await refuse('pilot.glb', '--shape', 'tall')).contain('no morph targets');
     expect(await refuse('pilot.glb', '--blend', 'run,walk')).contain('FROM,TO,AT,LENGTH');
     expect(await refuse('pilot.glb', '--blend', 'run,walk,9,0.2')).contain('"run" is only');
+    expect(await refuse('pilot.glb', '--all', '--rate', '30')).contain('leave --rate');
     expect(await refuse('pilot.glb', '--threads', '0')).contain('a number from 1 to 256');
     expect(await refuse('pilot.glb', '--limits', 'missing.json')).contain('missing.json');
     expect(await refuse('pilot.glb', '--limits', 'bad.json')).contain('"penetration" is no limit; there are');

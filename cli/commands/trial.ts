@@ -6,7 +6,6 @@ import { prepareCharacter } from '../../core/prepare/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { getMeasure, listCases, type TrialCase } from '../../core/trials/index.ts';
 import { readCharacter } from '../../formats/index.ts';
-import { AuthoredService } from '../../server/services/authored-service.ts';
 import { createSubject, TrialPool } from '../../server/trials/trial-pool.ts';
 import type { MeasuredCase } from '../../server/trials/trial-thread.ts';
 import type { Command } from '../command.ts';
@@ -34,6 +33,7 @@ through one another, stretch, jitter, cost. Tells which limits are broken, where
   --rate      at frames of this rate instead of 60 a second: 60, 30, 120 or uneven
   --wind      in this wind: set (as the character has it), still, strong
   --shape     in this body shape, at its full value
+              Of several of these three one thing is changed at a time.
   --all       every clip as it is set, and then at each rate, in each wind, and in each body shape
   --limits    JSON with limits in place of the character's own, as {"penetrationMillimetres": 5,
               "garments": {"Poncho": {"stretchPercent": 12}}}; null: none
@@ -99,10 +99,9 @@ async function readSubject(wanted: string): Promise<{ character: Character; docu
     const { character, authored } = await readDressed(wanted);
     return { character, document: authored };
   }
-  const { files, document } = await withStored(wanted, async ({ em, characters, id }) => {
-    await characters.ensurePacked(await characters.find(id));
-    const { document } = await new AuthoredService(em).readState(id);
-    return { files: await characters.readFiles(await characters.find(id)), document };
+  const { files, document } = await withStored(wanted, async ({ characters, id }) => {
+    const { character, document } = await characters.readState(id);
+    return { files: await characters.readFiles(character), document };
   });
   if (listGarments(document).length === 0)
     throw new UsageError(`${wanted} has no garments: make one in the workbench first.`);

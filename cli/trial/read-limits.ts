@@ -1,7 +1,6 @@
 import { readFileSync } from 'node:fs';
 import {
   type AuthoredDocument,
-  getScene,
   type Limits,
   listGarments,
   type RecordId,
@@ -10,7 +9,7 @@ import {
   MEASURES,
   type MeasureDefinition,
   type ResolvedLimits,
-  resolveLimits,
+  resolveAllLimits,
 } from '../../core/trials/index.ts';
 import { UsageError } from '../usage-error.ts';
 
@@ -47,19 +46,13 @@ export function applyLimits(
   file: LimitsFile | null,
 ): Map<RecordId, ResolvedLimits> {
   const garments = listGarments(document);
-  const { trialLimits } = getScene(document);
   const named = new Map(Object.entries(file?.garments ?? {}));
   for (const name of named.keys()) {
     if (garments.some((garment) => garment.name === name)) continue;
     const known = garments.map((garment) => garment.name).join(', ');
     throw new UsageError(`the limits name a garment "${name}"; there are ${known}.`);
   }
-  return new Map(
-    garments.map(({ id, name, trialLimits: own }) => [
-      id,
-      resolveLimits(named.get(name) ?? {}, file?.all ?? {}, own, trialLimits),
-    ]),
-  );
+  return resolveAllLimits(document, ({ name }) => [named.get(name) ?? {}, file?.all ?? {}]);
 }
 
 function toLimits(where: string, said: unknown): Limits {

@@ -33,7 +33,11 @@ export function readPlan(character: Character, options: PlanOptions): TrialPlan 
     options.clip?.flatMap((name) => findClip(character, name)) ??
     (blends.length > 0 ? [] : findClips(character, undefined));
   const motions: TrialMotion[] = [...clips.map((clip): TrialMotion => ({ kind: 'clip', clip })), ...blends];
-  if (options.all) return { ...createPlan(character), motions };
+  if (options.all) {
+    if (options.rate || options.wind || options.shape)
+      throw new UsageError('--all has every rate, wind and shape: leave --rate, --wind and --shape out.');
+    return { ...createPlan(character), motions };
+  }
   return {
     motions,
     rates: options.rate?.map(readRate) ?? [],

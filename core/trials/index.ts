@@ -18,8 +18,8 @@ export { EVERYWHERE, PosedSkin } from './skin/posed-skin.ts';
 export type { SkinModel } from './skin/skin-model.ts';
 export {
   createCase,
+  createCaseDocument,
   nameCase,
-  setScene,
   TRIAL_WINDS,
   type TrialCase,
   type TrialMotion,

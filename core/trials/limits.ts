@@ -1,5 +1,6 @@
 import {
   type AuthoredDocument,
+  type GarmentRecord,
   getScene,
   type Limits,
   listGarments,
@@ -20,10 +21,19 @@ export function resolveLimits(...said: readonly Limits[]): ResolvedLimits {
   return resolved;
 }
 
-/** Limits of each garment of a document. */
-export function resolveAllLimits(document: AuthoredDocument): Map<RecordId, ResolvedLimits> {
+/**
+ * Limits of each garment of a document.
+ * @param first - What is said of a garment before all that the document says, the nearest first.
+ */
+export function resolveAllLimits(
+  document: AuthoredDocument,
+  first: (garment: GarmentRecord) => readonly Limits[] = () => [],
+): Map<RecordId, ResolvedLimits> {
   const { trialLimits } = getScene(document);
   return new Map(
-    listGarments(document).map((garment) => [garment.id, resolveLimits(garment.trialLimits, trialLimits)]),
+    listGarments(document).map((garment) => [
+      garment.id,
+      resolveLimits(...first(garment), garment.trialLimits, trialLimits),
+    ]),
   );
 }

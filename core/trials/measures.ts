@@ -81,8 +81,8 @@ export const MEASURES = [
   },
   {
     key: 'worstEdge',
-    fileKey: 'worstEdgePercent',
-    label: 'worst edge',
+    fileKey: 'largestStretchPercent',
+    label: 'largest stretch',
     effect: 'Strain of the most stretched edge',
     unit: '%',
     factor: 100,

@@ -4,7 +4,7 @@ import { startRun } from '../run/index.ts';
 import { countFrames, getFrameSeconds, TRIAL_RATES } from './frame-rate.ts';
 import { runTrial } from './run-trial.ts';
 import { createScene, type Scene } from './test-scene.ts';
-import { createCase, nameCase, setScene, type TrialMotion } from './trial-case.ts';
+import { createCase, createCaseDocument, nameCase, type TrialMotion } from './trial-case.ts';
 import { createPlan, listCases } from './trial-plan.ts';
 
 /** The ball that goes through the sheet, with a second clip in which it stands 20 cm to the side, and a third that does not close. */
@@ -55,8 +55,11 @@ describe('cases of a trial', () => {
   it('change the scene for themselves alone', () => {
     const { document } = createScene({});
     const motion: TrialMotion = { kind: 'clip', clip: 0 };
-    expect(setScene(document, createCase(motion))).equal(document);
-    const changed = setScene(document, createCase(motion, { wind: 'strong', shape: { broad: 0.5 } }));
+    expect(createCaseDocument(document, createCase(motion))).equal(document);
+    const changed = createCaseDocument(
+      document,
+      createCase(motion, { wind: 'strong', shape: { broad: 0.5 } }),
+    );
     expect(getScene(changed)).include({ windSpeed: 8 });
     expect(getScene(changed).morphs).deep.equal({ broad: 0.5 });
     expect(getScene(document)).include({ windSpeed: 0 });

@@ -52,7 +52,7 @@ export function nameCase({ motion, shape, wind, rate }: TrialCase, { clips }: Ch
 }
 
 /** The document in which a case is run: its scene has the shape and the wind of the case; the rest is the same, not copied. */
-export function setScene(document: AuthoredDocument, { shape, wind }: TrialCase): AuthoredDocument {
+export function createCaseDocument(document: AuthoredDocument, { shape, wind }: TrialCase): AuthoredDocument {
   if (shape === null && wind === 'asSet') return document;
   const scene = {
     ...getScene(document),

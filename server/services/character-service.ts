@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { IsolationLevel, LockMode } from '@mikro-orm/core';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import type { CharacterSummary } from '../../core/document/index.ts';
+import type { AuthoredDocument, CharacterSummary } from '../../core/document/index.ts';
 import { PACKED_CHARACTER_VERSION } from '../../core/rig/index.ts';
 import type { SourceFile } from '../../formats/index.ts';
 import { AuthoredRow, Character, type ICharacter, type StoredFile } from '../entities/entities.ts';
@@ -307,16 +307,7 @@ export class CharacterService {
    * @param seen - What the page shows that asks for it. @throws {ServiceError} 409 when that is not what is stored.
    */
   async ship(id: string, seen?: SeenState): Promise<Shipped> {
-    await this.ensurePacked(await this.find(id));
-    const { character, document } = await this.#em.fork().transactional(
-      async (em) => {
-        const character = await new CharacterService(em, this.#pool).find(id);
-        const { document, versions, deleted } = await new AuthoredService(em).readState(id);
-        if (seen && !isSeen(seen, hashSource(character), versions, deleted)) throw unseenChanges();
-        return { character, document };
-      },
-      { isolationLevel: IsolationLevel.REPEATABLE_READ, readOnly: true },
-    );
+    const { character, document } = await this.readState(id, seen);
     const { revision } = character;
     const outcome = await this.#pool.ship(await this.readFiles(character), document, revision);
     const hash = await new BlobService(this.#em).put(outcome.bytes);
@@ -327,6 +318,26 @@ export class CharacterService {
       { shippedAt: new Date(), shippedRevision: revision, shippedHash: hash },
     );
     return { ...outcome, hash, revision, name: `${character.name}.cloth.glb` };
+  }
+
+  /**
+   * A character with all that is authored on it, of one moment.
+   * @param seen - As of `ship`.
+   */
+  async readState(
+    id: string,
+    seen?: SeenState,
+  ): Promise<{ character: ICharacter; document: AuthoredDocument }> {
+    await this.ensurePacked(await this.find(id));
+    return this.#em.fork().transactional(
+      async (em) => {
+        const character = await new CharacterService(em, this.#pool).find(id);
+        const { document, versions, deleted } = await new AuthoredService(em).readState(id);
+        if (seen && !isSeen(seen, hashSource(character), versions, deleted)) throw unseenChanges();
+        return { character, document };
+      },
+      { isolationLevel: IsolationLevel.REPEATABLE_READ, readOnly: true },
+    );
   }
 
   async summarise(projectIds: string[]): Promise<CharacterSummary[]> {

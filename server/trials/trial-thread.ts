@@ -11,9 +11,9 @@ import { GarmentCache, setUpRun } from '../../core/run/index.ts';
 import {
   type CaseRows,
   collectRows,
+  createCaseDocument,
   nameCase,
   runTrial,
-  setScene,
   type TrialCase,
   type TrialFrame,
 } from '../../core/trials/index.ts';
@@ -54,7 +54,7 @@ export default function measureCase({ trialCase, port, ...task }: TrialTask): Me
   try {
     known = known?.key === task.key ? known : take(task);
     const { character, document, cache } = known;
-    const setup = setUpRun(setScene(document, trialCase), character, { cache });
+    const setup = setUpRun(createCaseDocument(document, trialCase), character, { cache });
     const frames: TrialFrame[] = [];
     let toldAt = performance.now();
     for (const frame of runTrial(setup, { ...trialCase, clock: () => performance.now() })) {

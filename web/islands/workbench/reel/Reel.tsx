@@ -8,7 +8,7 @@ import { PlaybackControls } from '../../parts/PlaybackControls.tsx';
 import { LimitsPopover } from './LimitsPopover.tsx';
 import { Playhead } from './Playhead.tsx';
 import { ReelRow } from './ReelRow.tsx';
-import { findStrictest, listReelRows } from './reel-rows.ts';
+import { findStrictest, isOverLimit, listReelRows } from './reel-rows.ts';
 import { TimeAxis } from './TimeAxis.tsx';
 
 export interface ReelProps {
@@ -41,7 +41,7 @@ function ReelRows({ viewport }: ReelProps) {
     );
   }
   const { duration } = editor.character.clips[clip]!;
-  const limits = [...resolveAllLimits(editor.document).values()];
+  const limits = resolveAllLimits(editor.document);
   const goTo = (key: MeasureKey, event: MouseEvent<HTMLElement>): void => {
     const box = event.currentTarget.getBoundingClientRect();
     const share = Math.min(1, Math.max(0, (event.clientX - box.left) / box.width));
@@ -59,7 +59,8 @@ function ReelRows({ viewport }: ReelProps) {
           <ReelRow
             key={row.key}
             row={row}
-            limit={findStrictest(limits, row)}
+            limit={findStrictest(limits.values(), row)}
+            isOver={isOverLimit(frames, limits, row.key)}
             frames={frames}
             duration={duration}
             isStale={isRunning}

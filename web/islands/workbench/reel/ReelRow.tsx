@@ -25,6 +25,8 @@ export interface ReelRowProps {
   row: ReelRowDefinition;
   /** In the row's unit; null for none. */
   limit: number | null;
+  /** Whether a garment is over its limit. */
+  isOver: boolean;
   frames: readonly TrialFrame[];
   /** Seconds. */
   duration: number;
@@ -38,7 +40,7 @@ interface Point {
 }
 
 /** One measure over the clip, with its highest value, its limit, and what it is at the playhead. */
-export function ReelRow({ row, limit, frames, duration, isStale, onClick }: ReelRowProps) {
+export function ReelRow({ row, limit, isOver, frames, duration, isStale, onClick }: ReelRowProps) {
   const { key, label, effect, unit, digits, factor, summary, leastTop } = row;
   // Trials end each frame a step later than it began: sorted, the row reads from left to right.
   const points = useMemo(
@@ -56,7 +58,6 @@ export function ReelRow({ row, limit, frames, duration, isStale, onClick }: Reel
   const highest = summary === 'most' ? (most ?? 0) : percentileOf(points, STEADY);
   const top = 1.12 * Math.max(limit ?? leastTop, highest);
   const canvas = useReelChart({ row, points, limit, duration, top });
-  const isOver = limit !== null && most !== null && most > limit;
   const write = (value: number): string => `${value.toFixed(digits)}${unit && ` ${unit}`}`;
   return (
     <div className="grid max-h-8 min-h-0 flex-1 grid-cols-[84px_70px_60px_1fr_82px] items-center gap-x-2 text-[11.5px] leading-none">
@@ -67,7 +68,7 @@ export function ReelRow({ row, limit, frames, duration, isStale, onClick }: Reel
         className={`num text-right font-semibold ${isStale ? 'text-soft' : isOver ? 'text-brick' : ''}`}
         data-row={label}
         data-shown={shown ?? ''}
-        title={`${summary === 'most' ? 'Highest' : 'Mean'}${isOver ? `, over the limit of ${write(limit)}` : ''}`}
+        title={`${summary === 'most' ? 'Highest' : 'Mean'}${isOver && limit !== null ? `; a garment is over its limit (the strictest: ${write(limit)})` : ''}`}
       >
         {shown === null ? '–' : write(shown)}
       </span>

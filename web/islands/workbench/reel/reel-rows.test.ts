@@ -1,6 +1,8 @@
 import { expect } from 'chai';
+import type { RecordId } from '../../../../core/document/index.ts';
 import { resolveLimits } from '../../../../core/trials/index.ts';
-import { chooseTickStep, findStrictest, listReelRows } from './reel-rows.ts';
+import { createFrame } from '../../../../core/trials/test-frame.ts';
+import { chooseTickStep, findStrictest, isOverLimit, listReelRows } from './reel-rows.ts';
 
 describe('rows of the reel', () => {
   it('are those of trials; a single garment has no layers', () => {
@@ -21,6 +23,23 @@ describe('rows of the reel', () => {
     expect(findStrictest(limits, penetration)).equal(4);
     expect(findStrictest([resolveLimits({ penetration: null })], penetration)).equal(null);
     expect(findStrictest([], penetration)).equal(null);
+  });
+
+  it('are over when one garment is over its own limit, not when all together are', () => {
+    const [a, b] = ['a', 'b'] as [RecordId, RecordId];
+    const frames = [
+      createFrame(0.1, [
+        { garmentId: a, showThrough: 2e-4 },
+        { garmentId: b, showThrough: 2e-4 },
+      ]),
+    ];
+    expect(frames[0]!.showThrough).closeTo(4e-4, 1e-12);
+    const limits = new Map([a, b].map((id) => [id, resolveLimits({ showThrough: 3e-4 })]));
+    expect(isOverLimit(frames, limits, 'showThrough')).equal(false);
+    limits.set(b, resolveLimits({ showThrough: 1e-4 }));
+    expect(isOverLimit(frames, limits, 'showThrough')).equal(true);
+    limits.set(b, resolveLimits({ showThrough: null }));
+    expect(isOverLimit(frames, limits, 'showThrough')).equal(false);
   });
 
   it('have at most ten marks of time, at even seconds', () => {

@@ -1,5 +1,10 @@
-import type { MeasureKey } from '../../../../core/document/index.ts';
-import { getMeasure, type MeasureDefinition, type ResolvedLimits } from '../../../../core/trials/index.ts';
+import type { MeasureKey, RecordId } from '../../../../core/document/index.ts';
+import {
+  getMeasure,
+  type MeasureDefinition,
+  type ResolvedLimits,
+  type TrialFrame,
+} from '../../../../core/trials/index.ts';
 
 /** How a measure is drawn in the reel; the rest is as `MEASURES` says. */
 interface ReelMeasure {
@@ -37,6 +42,17 @@ export function findStrictest(
 ): number | null {
   const known = [...limits].map((one) => one[key]).filter((limit) => limit !== null);
   return known.length > 0 ? factor * Math.min(...known) : null;
+}
+
+/** Whether any garment is over its own limit in any frame; the whole of several may be more than a limit that each keeps. */
+export function isOverLimit(
+  frames: readonly TrialFrame[],
+  limits: ReadonlyMap<RecordId, ResolvedLimits>,
+  key: MeasureKey,
+): boolean {
+  return frames.some(({ garments }) =>
+    garments.some((garment) => (garment[key] ?? 0) > (limits.get(garment.garmentId)?.[key] ?? Infinity)),
+  );
 }
 
 /** Seconds between the marks of a time axis: about eight of them. */
