@@ -148,6 +148,12 @@ const TAKES: Readonly<Record<string, Take>> = {
     await page.getByRole('heading', { name: 'Ship' }).waitFor();
     await measured(page);
   },
+  limits: async (page) => {
+    await open(page, 'Lamplighter', '6');
+    await measured(page);
+    await page.getByRole('button', { name: 'Limits…' }).click();
+    await page.waitForTimeout(600);
+  },
   versions: async (page) => {
     await open(page, 'Ferry pilot', '6');
     const setFriction = async (value: string): Promise<void> => {
