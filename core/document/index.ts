@@ -27,6 +27,7 @@ export {
   isSparse,
   mergeDiffs,
   openPatch,
+  tellMotion,
   toPatch,
   toWholePatch,
   type WholeChange,

@@ -5,6 +5,10 @@ export type TrialRate = 30 | 60 | 120 | 'uneven';
 
 export const TRIAL_RATES: readonly TrialRate[] = [60, 30, 120, 'uneven'];
 
+/** Of a blend so much is measured before it begins (or as much as there is), and after it has ended. */
+export const BLEND_BEFORE_SECONDS = 0.5;
+export const BLEND_AFTER_SECONDS = 1;
+
 /** Rates of the frames of `uneven`, over and over: mostly 60, with frames that come early, late, and a hitch of 50 ms. */
 const UNEVEN_RATES = [60, 60, 40, 90, 60, 30, 120, 60, 60, 20, 90, 60];
 

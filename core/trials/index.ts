@@ -17,6 +17,7 @@ export { runTrial, type TrialOptions } from './run-trial.ts';
 export { EVERYWHERE, PosedSkin } from './skin/posed-skin.ts';
 export type { SkinModel } from './skin/skin-model.ts';
 export {
+  countCaseFrames,
   createCase,
   createCaseDocument,
   nameCase,

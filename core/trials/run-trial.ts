@@ -1,5 +1,11 @@
 import { type CharacterRun, type RunSetup, startRun, sumTimes } from '../run/index.ts';
-import { countFrames, getFrameSeconds, type TrialRate } from './frame-rate.ts';
+import {
+  BLEND_AFTER_SECONDS,
+  BLEND_BEFORE_SECONDS,
+  countFrames,
+  getFrameSeconds,
+  type TrialRate,
+} from './frame-rate.ts';
 import { JITTER_DELAY, JitterMeasure } from './jitter.ts';
 import { RoundMemory } from './round-memory.ts';
 import type { TrialMotion } from './trial-case.ts';
@@ -16,9 +22,6 @@ export interface TrialOptions {
 const SETTLE_SECONDS = 0.5;
 /** A clip that closes is played unmeasured for at least so long, in whole rounds. */
 const PLAYED_BEFORE_SECONDS = 2;
-/** Of a blend so much is measured before it begins (or as much as there is), and after it has ended. */
-const BLEND_BEFORE_SECONDS = 0.5;
-const BLEND_AFTER_SECONDS = 1;
 
 /**
  * Plays a clip once, or a blend, through a run of its own and yields what each frame measures, two frames late: jitter is told by the

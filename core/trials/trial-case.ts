@@ -1,7 +1,7 @@
 import type { WindSettings } from '../cloth/index.ts';
 import { type AuthoredDocument, getScene, SCENE_ID } from '../document/index.ts';
 import type { Character, MorphValues } from '../rig/index.ts';
-import type { TrialRate } from './frame-rate.ts';
+import { BLEND_AFTER_SECONDS, BLEND_BEFORE_SECONDS, countFrames, type TrialRate } from './frame-rate.ts';
 
 /** A clip, or going over from one to another: at which second of the first, in how many. Clips by index. */
 export type TrialMotion =
@@ -49,6 +49,14 @@ export function nameCase({ motion, shape, wind, rate }: TrialCase, { clips }: Ch
     ...(wind === 'asSet' ? [] : [wind === 'still' ? 'still air' : 'strong wind']),
     ...(rate === 60 ? [] : [rate === 'uneven' ? 'uneven frames' : `${rate} fps`]),
   ].join(' · ');
+}
+
+/** How many frames a case measures. */
+export function countCaseFrames({ motion, rate }: TrialCase, { clips }: Pick<Character, 'clips'>): number {
+  const getDuration = (clip: number): number => clips[clip]?.duration ?? 0;
+  if (motion.kind === 'clip') return countFrames(rate, getDuration(motion.clip));
+  const start = Math.min(motion.at, getDuration(motion.from));
+  return countFrames(rate, Math.min(start, BLEND_BEFORE_SECONDS) + motion.seconds + BLEND_AFTER_SECONDS);
 }
 
 /** The document in which a case is run: its scene has the shape and the wind of the case; the rest is the same, not copied. */

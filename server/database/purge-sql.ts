@@ -1,5 +1,8 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 
+/** Tasks that ended are listed for so long. Trials are kept until somebody deletes them. */
+const TASK_DAYS = 30;
+
 /** Hashes that something refers to. */
 const USED = `
   select array_hash as hash from authored_record where array_hash is not null
@@ -7,7 +10,9 @@ const USED = `
   union select shipped_hash from "character" where shipped_hash is not null
   union select file ->> 'hash' from "character", jsonb_array_elements(files) as file
   union select record ->> 'arrayHash' from character_version, jsonb_array_elements(records) as record
-    where record ->> 'arrayHash' is not null`;
+    where record ->> 'arrayHash' is not null
+  union select jsonb_array_elements_text(hashes) from task where state in ('queued', 'running')
+  union select jsonb_array_elements_text(hashes) from trial`;
 
 function run<T>(em: SqlEntityManager, sql: string, parameters: unknown[] = []): Promise<T> {
   return em.getConnection().execute(sql, parameters, 'all', em.getTransactionContext()) as Promise<T>;
@@ -47,6 +52,7 @@ export async function deleteGone(
     `delete from authored_record where data is null and edited_at <= now() - ? * interval '1 day' returning key`,
     [recordDays],
   );
+  await run(em, `delete from task where finished_at <= now() - interval '${TASK_DAYS} days'`);
   const characters = await run<unknown[]>(
     em,
     `delete from "character" where deleted_at <= now() - ? * interval '1 day' returning id`,

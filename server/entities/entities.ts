@@ -1,5 +1,6 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
-import type { AuthoredRecord, IntakeReport } from '../../core/document/index.ts';
+import type { AuthoredRecord, IntakeReport, MeasureKey } from '../../core/document/index.ts';
+import type { TrialCase } from '../../core/trials/index.ts';
 
 /** Bytes by their SHA-256: stored once, whoever refers to them. */
 export const Blob = defineEntity({
@@ -120,4 +121,75 @@ export const CharacterVersion = defineEntity({
 });
 export type ICharacterVersion = InferEntity<typeof CharacterVersion>;
 
-export const ENTITIES = [Blob, Project, Character, AuthoredRow, CharacterVersion];
+export type TaskKind = 'trial';
+
+/** `queued`, `running` until it has ended one way or another. */
+export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+
+/** Long work on the server, of a character as it was at one moment. */
+export const Task = defineEntity({
+  name: 'Task',
+  tableName: 'task',
+  properties: {
+    id: p.uuid().primary(),
+    character: () => p.manyToOne(Character).deleteRule('cascade'),
+    kind: p.string().length(20).$type<TaskKind>(),
+    title: p.string().length(400),
+    /** Started by itself, after edits. */
+    isAutomatic: p.boolean(),
+    /** What is asked for; its parts are of this, by index. */
+    request: p.json<TrialRequest>().lazy(),
+    revision: p.integer(),
+    /** One text for all that moves: the same for states that move alike. */
+    motionHash: p.string().length(64),
+    /** Blob with the state that it is of, see `Snapshot`, and all blobs that it needs. */
+    snapshotHash: p.string().length(64),
+    hashes: p.json<string[]>().lazy(),
+    state: p.string().length(20).$type<TaskState>(),
+    /** Why it failed. */
+    error: p.text().nullable(),
+    parts: p.integer(),
+    partsDone: p.integer().default(0),
+    createdAt: p.datetime(),
+    startedAt: p.datetime().nullable(),
+    finishedAt: p.datetime().nullable(),
+  },
+});
+export type ITask = InferEntity<typeof Task>;
+
+/** What a trial plays, in the order of its parts. */
+export interface TrialRequest {
+  cases: TrialCase[];
+}
+
+/** A trial that was made: one row, of a character as it was at one moment. */
+export const Trial = defineEntity({
+  name: 'Trial',
+  tableName: 'trial',
+  properties: {
+    /** That of its task. */
+    id: p.uuid().primary(),
+    character: () => p.manyToOne(Character).deleteRule('cascade'),
+    title: p.string().length(400),
+    isAutomatic: p.boolean(),
+    revision: p.integer(),
+    motionHash: p.string().length(64),
+    snapshotHash: p.string().length(64),
+    hashes: p.json<string[]>().lazy(),
+    cases: p.json<TrialCase[]>().lazy(),
+    caseCount: p.integer(),
+    /** Cases that broke a limit of then. */
+    brokenCount: p.integer(),
+    /** The highest of each measure over everything. */
+    worst: p.json<Partial<Record<MeasureKey, number>>>(),
+    /** As `packTrial` makes them. */
+    measured: p.blob().lazy(),
+    machine: p.blob().lazy(),
+    /** From the first part's beginning to the last one's end. */
+    seconds: p.float(),
+    createdAt: p.datetime(),
+  },
+});
+export type ITrial = InferEntity<typeof Trial>;
+
+export const ENTITIES = [Blob, Project, Character, AuthoredRow, CharacterVersion, Task, Trial];

@@ -8,8 +8,9 @@ import { AuthoredRow, Character, type ICharacter, type StoredFile } from '../ent
 import type { IntakePool } from '../intake/intake-pool.ts';
 import type { CompareOutcome, ReadOutcome, ShipOutcome } from '../intake/intake-task.ts';
 import { AuthoredService, toChanges } from './authored-service.ts';
-import { BlobService, hashBytes } from './blob-service.ts';
+import { BlobService } from './blob-service.ts';
 import { cleanName, isId, ProjectService } from './project-service.ts';
+import { checkSeen, hashSource, type SeenState } from './seen-state.ts';
 import { ServiceError } from './service-error.ts';
 
 /** Files that others keep changing are tried for so many times. */
@@ -17,12 +18,6 @@ const MOST_ATTEMPTS = 4;
 
 /** Earlier packings left lengths in the units of the file, and bodies with them. */
 const FIRST_IN_METRES = 2;
-
-/** What a page has loaded and saved: its source files, and the version of each record. */
-export interface SeenState {
-  source: string;
-  versions: Record<string, number>;
-}
 
 export interface Shipped extends ShipOutcome {
   name: string;
@@ -333,7 +328,7 @@ export class CharacterService {
       async (em) => {
         const character = await new CharacterService(em, this.#pool).find(id);
         const { document, versions, deleted } = await new AuthoredService(em).readState(id);
-        if (seen && !isSeen(seen, hashSource(character), versions, deleted)) throw unseenChanges();
+        if (seen) checkSeen(seen, { source: hashSource(character), versions, deleted });
         return { character, document };
       },
       { isolationLevel: IsolationLevel.REPEATABLE_READ, readOnly: true },
@@ -380,34 +375,6 @@ async function storeOutcome(
     thumbnailHash: await blobs.put(outcome.thumbnail),
     report: outcome.report,
   };
-}
-
-/** One text for one set of source files. */
-export function hashSource({ files }: Pick<ICharacter, 'files'>): string {
-  const lines = files.map(({ name, hash, isClips }) => `${isClips ? 'clips' : 'file'} ${hash} ${name}`);
-  return hashBytes(Buffer.from(lines.join('\n')));
-}
-
-/** Whether a page has seen all that is stored. Of what was deleted it need not know. */
-function isSeen(
-  seen: SeenState,
-  source: string,
-  versions: ReadonlyMap<string, number>,
-  deleted: ReadonlySet<string>,
-): boolean {
-  if (seen.source !== source) return false;
-  for (const [id, version] of versions) {
-    const known = seen.versions[id];
-    if (known === undefined ? !deleted.has(id) : known !== version) return false;
-  }
-  return true;
-}
-
-function unseenChanges(): ServiceError {
-  return new ServiceError(
-    409,
-    'Another window has changed this character since this page was loaded, so what is stored is not what you see here. Reload the page, look at it, and write the file then.',
-  );
 }
 
 function filesChanged(): ServiceError {

@@ -14,8 +14,9 @@ import { IntakePool } from '../intake/intake-pool.ts';
 import { createTestDatabase } from '../test-database.ts';
 import { AuthoredService, toChanges } from './authored-service.ts';
 import { BlobService } from './blob-service.ts';
-import { CharacterService, hashSource, type SeenState } from './character-service.ts';
+import { CharacterService } from './character-service.ts';
 import { ProjectService } from './project-service.ts';
+import { hashSource, type SeenState } from './seen-state.ts';
 import type { ServiceError } from './service-error.ts';
 
 const set = (name: string): AuthoredRecord => ({

@@ -14,13 +14,15 @@ const STILL_FIELDS: ReadonlySet<string> = new Set([
 /** Whether a change can make anything move otherwise, so that what was measured is of before. */
 export function changesMotion({ records, arrays }: DocumentDiff): boolean {
   if (arrays.size > 0) return true;
-  return [...records.values()].some(([before, after]) => !before || !after || isOther(before, after));
+  return [...records.values()].some(
+    ([before, after]) => !before || !after || tellMotion(before) !== tellMotion(after),
+  );
 }
 
-function isOther(before: AuthoredRecord, after: AuthoredRecord): boolean {
-  const [was, is] = [before, after] as unknown as Record<string, unknown>[];
-  const fields = new Set([...Object.keys(was!), ...Object.keys(is!)]);
-  return [...fields].some(
-    (field) => !STILL_FIELDS.has(field) && JSON.stringify(was![field]) !== JSON.stringify(is![field]),
+/** All of a record that things move by, as one text: the same for records that move alike. */
+export function tellMotion(record: AuthoredRecord): string {
+  const fields = Object.entries(record).filter(
+    ([field, value]) => !STILL_FIELDS.has(field) && value !== undefined,
   );
+  return JSON.stringify(fields.sort(([p], [q]) => (p < q ? -1 : 1)));
 }

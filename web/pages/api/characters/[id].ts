@@ -1,5 +1,6 @@
 import { AuthoredService } from '../../../../server/services/authored-service.ts';
-import { CharacterService, hashSource } from '../../../../server/services/character-service.ts';
+import { CharacterService } from '../../../../server/services/character-service.ts';
+import { hashSource } from '../../../../server/services/seen-state.ts';
 import { editSchema } from '../../../wire/fields.ts';
 import { endpoint, json } from '../_endpoint.ts';
 

@@ -1,0 +1,222 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { PartKey } from './task-queue.ts';
+import { IS_GONE } from './worker-lock.ts';
+
+/** Told when anything of a task changes; the payload is its id. */
+export const TASK_CHANNEL = 'cobweb_task';
+/** Told when a task is to end at once; the payload is its id. */
+export const CANCEL_CHANNEL = 'cobweb_cancel';
+
+export interface TaskFrames {
+  done: number;
+  total: number;
+}
+
+/** Puts parts beside a task, in their order. */
+export async function insertParts(
+  em: SqlEntityManager,
+  taskId: string,
+  parts: readonly { name: string; total: number }[],
+): Promise<void> {
+  await run(
+    em,
+    `insert into task_part (task_id, index, name, state, queued_at, total)
+       select $1, ordinality - 1, part ->> 'name', 'queued', now(), (part ->> 'total')::int
+       from jsonb_array_elements($2::jsonb) with ordinality as parts (part, ordinality)`,
+    [taskId, JSON.stringify(parts.map(({ name, total }) => ({ name: name.slice(0, 400), total })))],
+  );
+  await tell(em, TASK_CHANNEL, taskId);
+}
+
+/** How many frames of tasks are done, of how many; nothing of those whose parts are gone. */
+export async function countFrames(
+  em: SqlEntityManager,
+  taskIds: readonly string[],
+): Promise<Map<string, TaskFrames>> {
+  const rows = await run<TaskFrames & { id: string }>(
+    em,
+    `select task_id as id, sum(least(done, total))::int as done, sum(total)::int as total from task_part
+       where task_id in (select value::uuid from jsonb_array_elements_text($1::jsonb)) group by task_id`,
+    [JSON.stringify(taskIds)],
+  );
+  return new Map(rows.map(({ id, done, total }) => [id, { done, total }]));
+}
+
+/** Takes a part that waits. @returns False when somebody else has it, or it is not wanted any more. */
+export async function claimPart(
+  manager: SqlEntityManager,
+  { taskId, index }: PartKey,
+  worker: number,
+): Promise<boolean> {
+  return manager.transactional(async (em) => {
+    if (!(await lockOpen(em, taskId))) return false;
+    const rows = await run(
+      em,
+      `update task_part set state = 'running', worker = $3, done = 0
+         where task_id = $1 and index = $2 and state = 'queued' returning index`,
+      [taskId, index, worker],
+    );
+    if (rows.length === 0) return false;
+    await run(
+      em,
+      `update task set state = 'running', started_at = coalesce(started_at, now()) where id = $1`,
+      [taskId],
+    );
+    await tell(em, TASK_CHANNEL, taskId);
+    return true;
+  });
+}
+
+/** The part that is next: of what was ordered before what began by itself, in the order of orders. Null when none waits. */
+export async function findWaiting(em: SqlEntityManager): Promise<PartKey | null> {
+  const [part] = await run<PartKey>(
+    em,
+    `select task_id as "taskId", index from task_part join task on task.id = task_id
+       where task_part.state = 'queued' and task.state in ('queued', 'running')
+       order by is_automatic, created_at, index limit 1`,
+  );
+  return part ?? null;
+}
+
+/** Says how far a part is. */
+export async function notePart(
+  em: SqlEntityManager,
+  { taskId, index }: PartKey,
+  done: number,
+): Promise<void> {
+  await run(
+    em,
+    `update task_part set done = $3 where task_id = $1 and index = $2 and state = 'running' and done < $3`,
+    [taskId, index, done],
+  );
+  await tell(em, TASK_CHANNEL, taskId);
+}
+
+export interface PartBytes {
+  measured: Uint8Array;
+  machine: Uint8Array;
+}
+
+/** Keeps what a part made, unless it is another worker's by now. */
+export async function storePart(
+  manager: SqlEntityManager,
+  { taskId, index }: PartKey,
+  worker: number,
+  { measured, machine }: PartBytes,
+): Promise<void> {
+  await manager.transactional(async (em) => {
+    if (!(await lockOpen(em, taskId))) return;
+    const rows = await run(
+      em,
+      `update task_part set state = 'done', done = total, measured = $4, machine = $5
+         where task_id = $1 and index = $2 and worker = $3 and state = 'running' returning index`,
+      [taskId, index, worker, Buffer.from(measured), Buffer.from(machine)],
+    );
+    if (rows.length === 1)
+      await run(em, `update task set parts_done = parts_done + 1 where id = $1`, [taskId]);
+    await tell(em, TASK_CHANNEL, taskId);
+  });
+}
+
+/** Whether every part of a running task is done, and nobody else puts them together. Within a transaction. */
+export async function lockFinished(em: SqlEntityManager, taskId: string): Promise<boolean> {
+  const rows = await run(
+    em,
+    `select id from task where id = $1 and state = 'running' and parts_done = parts for update`,
+    [taskId],
+  );
+  return rows.length === 1;
+}
+
+/** Parts of a task in their order. */
+export async function readParts(em: SqlEntityManager, taskId: string): Promise<PartBytes[]> {
+  const rows = await run<PartBytes>(
+    em,
+    'select measured, machine from task_part where task_id = $1 order by index',
+    [taskId],
+  );
+  return rows;
+}
+
+/** Ends a task that has not ended; its parts go. @returns Whether it had not. */
+export async function endTask(
+  em: SqlEntityManager,
+  taskId: string,
+  state: 'done' | 'failed' | 'cancelled',
+  error: string | null = null,
+): Promise<boolean> {
+  const rows = await run(
+    em,
+    `update task set state = $2, error = $3, finished_at = now() where id = $1 and state in ('queued', 'running') returning id`,
+    [taskId, state, error],
+  );
+  if (rows.length === 1) {
+    await run(em, 'delete from task_part where task_id = $1', [taskId]);
+    await tell(em, TASK_CHANNEL, taskId);
+    if (state !== 'done') await tell(em, CANCEL_CHANNEL, taskId);
+  }
+  return rows.length === 1;
+}
+
+/** Puts back what workers that are gone were at. @returns The parts, to be handed out again. */
+export async function freeOrphans(em: SqlEntityManager): Promise<PartKey[]> {
+  const rows = await run<PartKey>(
+    em,
+    `update task_part set state = 'queued', worker = null, done = 0, queued_at = now()
+       where state = 'running' and ${IS_GONE('worker')} returning task_id as "taskId", index`,
+  );
+  return rows;
+}
+
+/** Parts that have waited for so long that whoever was to have them is gone. They count as new then. */
+export async function findForgotten(em: SqlEntityManager, seconds: number): Promise<PartKey[]> {
+  const rows = await run<PartKey>(
+    em,
+    `update task_part set queued_at = now()
+       where state = 'queued' and queued_at < now() - $1 * interval '1 second' returning task_id as "taskId", index`,
+    [seconds],
+  );
+  return rows;
+}
+
+/** Tasks whose parts are all done but that nobody has put together: the worker that was at it is gone. */
+export async function findUnfinished(em: SqlEntityManager): Promise<string[]> {
+  const rows = await run<{ id: string }>(
+    em,
+    `select id from task where state = 'running' and parts_done = parts`,
+  );
+  return rows.map(({ id }) => id);
+}
+
+/** Of some tasks, those that are wanted no longer. */
+export async function findEnded(em: SqlEntityManager, taskIds: readonly string[]): Promise<string[]> {
+  const rows = await run<{ id: string }>(
+    em,
+    `select wanted.id from jsonb_array_elements_text($1::jsonb) as wanted (id)
+       where not exists (select 1 from task where task.id = wanted.id::uuid and state in ('queued', 'running'))`,
+    [JSON.stringify(taskIds)],
+  );
+  return rows.map(({ id }) => id);
+}
+
+/** Runs a statement in the transaction of an entity manager, if there is one. @returns What it returns. */
+async function run<T>(em: SqlEntityManager, sql: string, values: readonly unknown[] = []): Promise<T[]> {
+  // The connection's own marks are without numbers, in the order of the text.
+  const parameters = [...sql.matchAll(/\$(\d+)/g)].map(([, n]) => values[Number(n) - 1]);
+  const text = sql.replace(/\$\d+/g, '?');
+  return em.getConnection().execute(text, parameters, 'all', em.getTransactionContext()) as Promise<T[]>;
+}
+
+/** Whoever changes a task and its parts waits for the others here, before it touches a part. @returns Whether it is still wanted. */
+async function lockOpen(em: SqlEntityManager, taskId: string): Promise<boolean> {
+  const rows = await run(
+    em,
+    `select id from task where id = $1 and state in ('queued', 'running') for update`,
+    [taskId],
+  );
+  return rows.length === 1;
+}
+
+async function tell(em: SqlEntityManager, channel: string, taskId: string): Promise<void> {
+  await run(em, 'select pg_notify($1, $2)', [channel, taskId]);
+}

@@ -1,0 +1,234 @@
+import type { MikroORM } from '@mikro-orm/postgresql';
+import { expect } from 'chai';
+import { listGarments, SCENE_DEFAULTS } from '../../core/document/index.ts';
+import { setUpRun } from '../../core/run/index.ts';
+import {
+  collectRows,
+  createCaseDocument,
+  createPlan,
+  listCases,
+  nameCase,
+  packTrial,
+  runTrial,
+  type TrialPlan,
+} from '../../core/trials/index.ts';
+import { createScene } from '../../core/trials/test-scene.ts';
+import { getGltfIo, readCharacter, type SourceFile, writeCharacter } from '../../formats/index.ts';
+import { Task, Trial } from '../entities/entities.ts';
+import { IntakePool } from '../intake/intake-pool.ts';
+import { AuthoredService, toChanges } from '../services/authored-service.ts';
+import { CharacterService } from '../services/character-service.ts';
+import { ProjectService } from '../services/project-service.ts';
+import { PurgeService } from '../services/purge-service.ts';
+import type { ServiceError } from '../services/service-error.ts';
+import { createTestDatabase } from '../test-database.ts';
+import { startWorkerProcess, type WorkerProcess } from './start-worker-process.ts';
+import { TaskEvents } from './task-events.ts';
+import { TaskQueue } from './task-queue.ts';
+import { TaskService, type TaskSummary } from './task-service.ts';
+import { TaskWorker } from './task-worker.ts';
+
+describe('tasks', function () {
+  this.timeout(120_000);
+  const { document } = createScene({ hasBody: true });
+  let orm: MikroORM;
+  let url: string;
+  let pool: IntakePool;
+  let queue: TaskQueue;
+  let characterId: string;
+  let files: SourceFile[];
+  const workers: { close(): Promise<void> }[] = [];
+
+  const tasks = () => new TaskService(orm.em.fork());
+  const short: TrialPlan = { motions: [{ kind: 'clip', clip: 0 }], shapes: [], winds: [], rates: [] };
+  /** Long enough to be met in the middle of it. */
+  const long: TrialPlan = {
+    motions: Array.from({ length: 12 }, () => ({ kind: 'clip', clip: 0 }) as const),
+    shapes: [],
+    winds: [],
+    rates: [120],
+  };
+  const order = (plan: TrialPlan, isAutomatic = false): Promise<TaskSummary> =>
+    tasks().orderTrial(characterId, { plan, isAutomatic }, pool, queue);
+  const startWorker = async (threads = 1): Promise<TaskWorker> => {
+    const worker = await TaskWorker.start({ databaseUrl: url, threads, say: () => {}, onLost: () => {} });
+    workers.push(worker);
+    return worker;
+  };
+  const stopWorkers = async (): Promise<void> => {
+    for (const worker of workers.splice(0)) await worker.close();
+  };
+  const wait = async (id: string, until: (task: TaskSummary) => boolean): Promise<TaskSummary> => {
+    for (;;) {
+      const task = await tasks().find(id);
+      if (until(task)) return task;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+  };
+  const isEnded = ({ state }: TaskSummary): boolean => state !== 'queued' && state !== 'running';
+  const readTrial = (id: string) =>
+    orm.em.fork().findOneOrFail(Trial, { id }, { populate: ['measured', 'machine', 'hashes', 'cases'] });
+  const refusalOf = (action: Promise<unknown>): Promise<ServiceError> =>
+    action.then(
+      () => {
+        throw new Error('it went through');
+      },
+      (error: ServiceError) => error,
+    );
+
+  before(async () => {
+    ({ orm, url } = await createTestDatabase());
+    pool = new IntakePool();
+    queue = await TaskQueue.open(url);
+    const { id } = await new ProjectService(orm.em.fork()).create('Test');
+    const bytes = await (await getGltfIo()).writeBinary(writeCharacter(createScene({}).setup.base));
+    files = [{ name: 'sheet.glb', bytes }];
+    characterId = (await new CharacterService(orm.em.fork(), pool).bringIn(id, files)).id;
+    await new AuthoredService(orm.em.fork()).write(characterId, toChanges(document));
+  });
+
+  afterEach(stopWorkers);
+
+  after(async () => {
+    await queue.close();
+    await pool.close();
+    await orm.close();
+  });
+
+  it('make a trial of the state that was ordered: the same bytes as a run here, whoever works', async () => {
+    const { character } = await readCharacter(files);
+    const plan = createPlan(character);
+    const ordered = await order(plan);
+    expect(ordered).deep.include({
+      state: 'queued',
+      parts: 6,
+      partsDone: 0,
+      done: 0,
+      title: '1 clip, 6 runs',
+    });
+    // What is edited after the order is not in it.
+    await new AuthoredService(orm.em.fork()).write(characterId, [
+      { id: SCENE_DEFAULTS.id, baseVersion: 1, record: { ...SCENE_DEFAULTS, windSpeed: 9 } },
+    ]);
+    await startWorker(2);
+    await startWorker(1);
+    const done = await wait(ordered.id, isEnded);
+    expect(done).deep.include({ state: 'done', error: null, partsDone: 6 });
+    const trial = await readTrial(ordered.id);
+    const names = new Map(listGarments(document).map(({ id, name }) => [id, name]));
+    const rows = listCases(plan).map((each) => {
+      const setup = setUpRun(createCaseDocument(document, each), character);
+      return collectRows(nameCase(each, character), [...runTrial(setup, each)], names);
+    });
+    expect(Buffer.compare(trial.measured.get()!, Buffer.from(packTrial(rows, 'measured')))).equal(0);
+    expect(trial.caseCount).equal(6);
+    expect(trial.worst.penetration).equal(Math.max(...rows.flatMap(({ whole }) => [...whole.penetration])));
+    // The blobs that it is of stay as long as it does.
+    await new PurgeService(orm.em.fork()).purge({ blobMinutes: 0 });
+    const task = await orm.em.fork().findOneOrFail(Task, { id: ordered.id }, { populate: ['hashes'] });
+    expect(trial.hashes.get()).deep.equal(task.hashes.get());
+    const kept = await orm.em
+      .getConnection()
+      .execute<{ hash: string }[]>(`select hash from blob where unused_since is null`);
+    expect(kept.map(({ hash }) => hash)).include.members(trial.hashes.get()!);
+  });
+
+  it('tell how far they are, and end within a second when they are cancelled', async () => {
+    const events = new TaskEvents(url);
+    const told = new Set<string | null>();
+    const stop = await events.subscribe((id) => told.add(id));
+    await startWorker();
+    const { id } = await order(long);
+    const seen: number[] = [];
+    const running = await wait(id, ({ done }) => {
+      seen.push(done);
+      return done > 150;
+    });
+    expect(running).deep.include({ state: 'running', total: 12 * 120 });
+    expect(seen).deep.equal([...seen].sort((p, q) => p - q));
+    const start = performance.now();
+    expect(await tasks().cancel(id)).deep.include({ state: 'cancelled' });
+    expect((await refusalOf(tasks().cancel(id))).message).contain('cancelled');
+    // The thread is free again: the next task is done.
+    const next = await order(short);
+    await wait(next.id, ({ state }) => state !== 'queued');
+    expect(performance.now() - start).below(2500);
+    expect(await wait(next.id, isEnded)).deep.include({ state: 'done' });
+    await new Promise((resolve) => setTimeout(resolve, 400));
+    expect([...told]).include.members([id, next.id]);
+    stop();
+    await events.close();
+    expect(await orm.em.fork().count(Trial, { id })).equal(0);
+  });
+
+  it('lose nothing when a worker is killed: another takes its parts up, and the bytes are the same', async () => {
+    const killed: WorkerProcess = startWorkerProcess(url, 2, () => {});
+    try {
+      const { id } = await order(long);
+      await wait(id, ({ done }) => done > 200);
+      // The one that is started in its place takes a moment; this one is there at once.
+      await startWorker();
+      process.kill(killed.pid!, 'SIGKILL');
+      expect(await wait(id, isEnded)).deep.include({ state: 'done', partsDone: 12 });
+      const alone = await order(long);
+      await wait(alone.id, isEnded);
+      const [first, second] = [await readTrial(id), await readTrial(alone.id)];
+      expect(Buffer.compare(first.measured.get()!, second.measured.get()!)).equal(0);
+    } finally {
+      await killed.stop();
+    }
+  });
+
+  it('are found by a worker that was not there when they were ordered, nor told of them', async () => {
+    const { id } = await order(short);
+    const other = await order({ ...short, rates: [30] });
+    // As if the server had gone down between storing an order and handing it out.
+    await orm.em.getConnection().execute(`delete from pgboss.job where state = 'created'`);
+    await orm.em.getConnection().execute(`update task_part set queued_at = now() - interval '1 minute'`);
+    await startWorker();
+    for (const each of [id, other.id]) expect(await wait(each, isEnded)).deep.include({ state: 'done' });
+  });
+
+  it('that start by themselves take the place of one another, and wait for those that were ordered', async () => {
+    const first = await order(long, true);
+    const second = await order(short, true);
+    expect(await tasks().find(first.id)).deep.include({ state: 'cancelled' });
+    const ordered = await order(short);
+    await startWorker();
+    await wait(second.id, isEnded);
+    expect((await tasks().find(ordered.id)).finishedAt! < (await tasks().find(second.id)).finishedAt!).equal(
+      true,
+    );
+  });
+
+  it('fail with a reason, and the worker goes on', async () => {
+    const { id } = await order(short);
+    await orm.em
+      .getConnection()
+      .execute(
+        `update task set request = '{"cases": [{"motion": {"kind": "clip", "clip": 7}, "shape": null, "wind": "asSet", "rate": 60}]}' where id = ?`,
+        [id],
+      );
+    await startWorker();
+    const failed = await wait(id, isEnded);
+    expect(failed.state).equal('failed');
+    expect(failed.error).contain('There is no clip 7');
+    const next = await order(short);
+    expect(await wait(next.id, isEnded)).deep.include({ state: 'done' });
+  });
+
+  it('refuse what the character does not have, and a page that shows another state', async () => {
+    const refused = async (plan: Partial<TrialPlan>, words: string): Promise<void> =>
+      void expect((await refusalOf(order({ ...short, ...plan }))).message).contain(words);
+    await refused({ motions: [] }, 'nothing to play');
+    await refused({ motions: [{ kind: 'clip', clip: 3 }] }, 'no clip 4');
+    await refused({ shapes: ['broad'] }, 'no morph target "broad"');
+    await refused({ motions: [{ kind: 'blend', from: 0, to: 0, at: 5, seconds: 0.2 }] }, 'only 1.00 s long');
+    const seen = { source: 'other', versions: {} };
+    const error = await refusalOf(
+      tasks().orderTrial(characterId, { plan: short, isAutomatic: false, seen }, pool, queue),
+    );
+    expect(error.status).equal(409);
+    expect((await refusalOf(tasks().find('no-id'))).status).equal(404);
+  });
+});
