@@ -3,6 +3,7 @@ import { toPrintable } from './printable.ts';
 
 const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   start: () => import('./commands/start.ts'),
+  worker: () => import('./commands/worker.ts'),
   test: () => import('./commands/test.ts'),
   inspect: () => import('./commands/inspect.ts'),
   pose: () => import('./commands/pose.ts'),
@@ -21,6 +22,7 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
 const EXPECTED: ReadonlySet<string> = new Set(['IntakeError', 'UsageError', 'SetupError']);
 
 const SUMMARIES = `  start     start the application with its demo data
+  worker    share the long work of an application
   test      run the checks and tests
   inspect   report what is in a character file
   pose      print the vertices of a character in a pose

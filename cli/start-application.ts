@@ -1,4 +1,5 @@
 import { createServer, type Server } from 'node:http';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { findFreePort } from '../server/database/cluster.ts';
@@ -9,6 +10,7 @@ import { findProjectRoot } from '../server/project-root.ts';
 import { purgeRegularly } from '../server/purge-regularly.ts';
 import { seedDemo } from '../server/seed-demo.ts';
 import { SetupError } from '../server/setup-error.ts';
+import { startWorkerProcess } from '../server/tasks/start-worker-process.ts';
 import { buildWhenChanged } from './build.ts';
 import { type DatabaseHandle, getDataFolder, openDatabase } from './environment.ts';
 
@@ -22,6 +24,8 @@ export interface StartOptions {
   /** Take another port when this one is taken. */
   mayMove: boolean;
   say(line: string): void;
+  /** Threads of the worker that is started with it; 0: none. Default: all processors but one. */
+  workerThreads?: number;
   /** A database that is open already; the data folder's otherwise. */
   database?: DatabaseHandle;
 }
@@ -35,14 +39,18 @@ export async function startApplication(options: StartOptions): Promise<Applicati
     await prepareDatabase(database.url, say);
     const server = await listen(database.url, options);
     const stopPurging = purgeRegularly(database.url, say);
+    const threads = options.workerThreads ?? Math.max(1, availableParallelism() - 1);
+    const worker = threads > 0 ? startWorkerProcess(database.url, threads, say) : null;
     const { port } = server.address() as { port: number };
     return {
       address: `http://127.0.0.1:${port}`,
       async stop() {
         server.closeAllConnections();
+        const stopping = worker?.stop();
         await new Promise((resolve) => server.close(resolve));
         await stopPages?.();
         await stopPurging();
+        await stopping;
         if (!options.database) await database.stop();
       },
     };

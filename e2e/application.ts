@@ -39,7 +39,8 @@ async function seedOnce(): Promise<string> {
 }
 
 /** The application on a database of its own, with the demo, and a browser. */
-export async function openStage(): Promise<Stage> {
+/** @param workerThreads - Of a worker that does tasks; without one they wait, and nothing disturbs what is timed. */
+export async function openStage(workerThreads = 0): Promise<Stage> {
   seeded ??= seedOnce();
   const { orm, url } = await createTestDatabase(await seeded);
   await orm.close();
@@ -47,6 +48,7 @@ export async function openStage(): Promise<Stage> {
     port: 0,
     mayMove: true,
     say: () => {},
+    workerThreads,
     database: { url, stop: async () => {} },
   });
   const browser = await chromium.launch({ executablePath: CHROMIUM, args: ARGUMENTS });
@@ -77,6 +79,7 @@ export async function openPage(
   await page.addInitScript(() => {
     localStorage.setItem('light-drawing', 'on');
     localStorage.setItem('debug', 'on');
+    localStorage.setItem('trials-by-themselves', 'off');
   });
   await page.goto(application.address + path);
   return page;

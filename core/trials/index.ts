@@ -1,3 +1,4 @@
+export { type CaseFrame, toFrames } from './case-frames.ts';
 export {
   type CaseRows,
   collectRows,
@@ -20,6 +21,7 @@ export {
   countCaseFrames,
   createCase,
   createCaseDocument,
+  findMoment,
   nameCase,
   TRIAL_WINDS,
   type TrialCase,

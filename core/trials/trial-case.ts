@@ -59,6 +59,20 @@ export function countCaseFrames({ motion, rate }: TrialCase, { clips }: Pick<Cha
   return countFrames(rate, Math.min(start, BLEND_BEFORE_SECONDS) + motion.seconds + BLEND_AFTER_SECONDS);
 }
 
+/** Which clip a moment of a motion is of, and which second of that: of a blend, the clip that it goes over to once it has begun. */
+export function findMoment(
+  motion: TrialMotion,
+  time: number,
+  { clips }: Pick<Character, 'clips'>,
+): { clip: number; time: number } {
+  if (motion.kind === 'clip') return { clip: motion.clip, time };
+  const start = Math.min(motion.at, clips[motion.from]?.duration ?? 0);
+  const before = Math.min(start, BLEND_BEFORE_SECONDS);
+  if (time <= before) return { clip: motion.from, time: start - before + time };
+  const duration = clips[motion.to]?.duration ?? 0;
+  return { clip: motion.to, time: duration > 0 ? Math.min(time - before, duration) : 0 };
+}
+
 /** The document in which a case is run: its scene has the shape and the wind of the case; the rest is the same, not copied. */
 export function createCaseDocument(document: AuthoredDocument, { shape, wind }: TrialCase): AuthoredDocument {
   if (shape === null && wind === 'asSet') return document;

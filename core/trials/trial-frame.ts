@@ -51,7 +51,10 @@ export function combineGarments(garments: readonly MeasuredValues[]): MeasuredVa
 }
 
 /** The garment of a frame that is worst by a measure; null when all are 0. */
-export function findWorstGarment({ garments }: TrialFrame, key: MeasureKey): GarmentFrame | null {
+export function findWorstGarment(
+  { garments }: Pick<TrialFrame, 'garments'>,
+  key: MeasureKey,
+): GarmentFrame | null {
   let worst: GarmentFrame | null = null;
   for (const garment of garments) if ((garment[key] ?? 0) > (worst?.[key] ?? 0)) worst = garment;
   return worst;

@@ -17,6 +17,16 @@ import {
 import type { ErrorBody } from '../wire/errors.ts';
 import { type ProjectCard, projectCardSchema, projectsSchema } from '../wire/projects.ts';
 import { encodeSave, type RecordSave, SAVE_CONTENT_TYPE } from '../wire/save-format.ts';
+import {
+  removedSchema,
+  type TaskEntry,
+  type TrialOrderBody,
+  taskSchema,
+  trialCasesSchema,
+  trialChangesSchema,
+  trialRecordsSchema,
+  trialsSchema,
+} from '../wire/trials.ts';
 import { type CharacterHistory, historySchema, versionRecordsSchema } from '../wire/versions.ts';
 import { getWindowId } from './window-id.ts';
 
@@ -120,6 +130,20 @@ export const api = {
   nameVersion: (id: string, version: string, name: string) =>
     send('PATCH', `/api/characters/${id}/versions/${version}`, { name }),
   removeVersion: (id: string, version: string) => send('DELETE', `/api/characters/${id}/versions/${version}`),
+
+  listTrials: (id: string) => send('GET', `/api/characters/${id}/trials`, undefined, trialsSchema),
+  orderTrial: (id: string, order: TrialOrderBody): Promise<TaskEntry> =>
+    send('POST', `/api/characters/${id}/trials`, order, taskSchema),
+  removeTrials: (id: string, ids: readonly string[]) =>
+    send('DELETE', `/api/characters/${id}/trials`, { ids }, removedSchema),
+  readTrial: (id: string) => send('GET', `/api/trials/${id}`, undefined, trialCasesSchema),
+  readTrialRows: async (id: string) => (await request(`/api/trials/${id}/rows`)).arrayBuffer(),
+  readTrialRecords: async (id: string): Promise<CharacterInfo['records']> =>
+    (await send('GET', `/api/trials/${id}/records`, undefined, trialRecordsSchema)).records,
+  /** What was edited from an earlier trial to this one. */
+  readTrialChanges: (id: string, since: string) =>
+    send('GET', `/api/trials/${id}/changes?since=${since}`, undefined, trialChangesSchema),
+  cancelTask: (id: string): Promise<TaskEntry> => send('DELETE', `/api/tasks/${id}`, undefined, taskSchema),
 
   /** Adds the clips of other files. */
   addClips: async (id: string, files: readonly File[]): Promise<IntakeReport> => {

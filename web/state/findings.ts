@@ -2,7 +2,7 @@ import { countBodies, type GarmentRecord, type RecordId } from '../../core/docum
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { ReachWarning } from '../../core/reach/index.ts';
 import { findSection } from '../../core/rig/index.ts';
-import type { TrialFrame, TrialPlace } from '../../core/trials/index.ts';
+import type { CaseFrame, TrialPlace } from '../../core/trials/index.ts';
 import type { Editor } from './editor.ts';
 import type { Stage } from './session.ts';
 
@@ -33,7 +33,7 @@ const SHOW_THROUGH = { warning: 0.0003, severe: 0.002 };
 export function listFindings(
   editor: Editor,
   garment: GarmentRecord,
-  frames: readonly TrialFrame[],
+  frames: readonly CaseFrame[],
   mesh: readonly MeshFinding[] | null,
   reach: readonly ReachWarning[],
 ): Finding[] {
@@ -108,14 +108,14 @@ function checkBodies(editor: Editor, garment: GarmentRecord): Finding[] {
   ];
 }
 
-function checkTrial(garmentId: RecordId, frames: readonly TrialFrame[]): Finding[] {
+function checkTrial(garmentId: RecordId, frames: readonly CaseFrame[]): Finding[] {
   return [...checkShowThrough(garmentId, frames), ...checkPenetration(garmentId, frames)];
 }
 
 /** The frame in which a garment is worst by a measure, with the place; null when it is 0 in all. */
 function findWorst(
   garmentId: RecordId,
-  frames: readonly TrialFrame[],
+  frames: readonly CaseFrame[],
   key: 'showThrough' | 'penetration',
 ): { time: number; value: number; place: TrialPlace } | null {
   let worst: { time: number; value: number; place: TrialPlace } | null = null;
@@ -127,7 +127,7 @@ function findWorst(
   return worst;
 }
 
-function checkShowThrough(garmentId: RecordId, frames: readonly TrialFrame[]): Finding[] {
+function checkShowThrough(garmentId: RecordId, frames: readonly CaseFrame[]): Finding[] {
   const worst = findWorst(garmentId, frames, 'showThrough');
   if (!worst || worst.value < SHOW_THROUGH.warning) return [];
   const { time, value, place } = worst;
@@ -143,7 +143,7 @@ function checkShowThrough(garmentId: RecordId, frames: readonly TrialFrame[]): F
   ];
 }
 
-function checkPenetration(garmentId: RecordId, frames: readonly TrialFrame[]): Finding[] {
+function checkPenetration(garmentId: RecordId, frames: readonly CaseFrame[]): Finding[] {
   const worst = findWorst(garmentId, frames, 'penetration');
   if (!worst || worst.value < PENETRATION.warning) return [];
   const { time, value, place } = worst;

@@ -7,6 +7,7 @@ import {
 import { api, type CharacterInfo } from './api.ts';
 import type { Editor } from './editor.ts';
 import type { Saver } from './saver.ts';
+import type { ViewedVersion } from './workbench.ts';
 
 /** Records with the numbers beside them, as a document. */
 export async function readRecords(records: CharacterInfo['records']): Promise<AuthoredDocument> {
@@ -20,6 +21,24 @@ export async function readRecords(records: CharacterInfo['records']): Promise<Au
   return document;
 }
 
+/** All records of a version of a character, or of the state that a trial is of. */
+export function readState(
+  characterId: string,
+  { id, isTrial }: ViewedVersion,
+): Promise<CharacterInfo['records']> {
+  return isTrial ? api.readTrialRecords(id) : api.readVersion(characterId, id);
+}
+
+/** Address of the page that shows a version. @param how - `returnTo`: makes everything as in it. */
+export function addressVersion(
+  characterId: string,
+  { id, label, isTrial }: ViewedVersion,
+  how: 'version' | 'returnTo' = 'version',
+): string {
+  const query = new URLSearchParams({ [how]: id, label, ...(isTrial && { kind: 'trial' }) });
+  return `/characters/${characterId}?${query}`;
+}
+
 /**
  * Makes everything as it was in a version, as one step that can be undone. What is on the screen now is kept as a version first.
  *
@@ -27,11 +46,11 @@ export async function readRecords(records: CharacterInfo['records']): Promise<Au
  */
 export async function returnToVersion(
   { editor, saver, id }: { editor: Editor; saver: Saver; id: string },
-  version: { id: string; label: string },
+  version: ViewedVersion,
 ): Promise<boolean> {
   await saver.flush();
   await api.keepVersion(id, null);
-  const document = await readRecords(await api.readVersion(id, version.id));
+  const document = await readRecords(await readState(id, version));
   const diff = compareDocuments(editor.document, document);
   if (isEmptyDiff(diff)) return false;
   editor.change(`Return to ${version.label}`, diff);

@@ -1,8 +1,9 @@
 import { type AuthoredDocument, listSteps } from '../../core/document/index.ts';
 import { adoptSections, type Character, unpackCharacter } from '../../core/rig/index.ts';
 import { api, type CharacterInfo } from './api.ts';
-import { readRecords } from './history-client.ts';
+import { readRecords, readState } from './history-client.ts';
 import { PreparationClient } from './preparation-client.ts';
+import type { ViewedVersion } from './workbench.ts';
 
 export interface LoadedCharacter {
   info: CharacterInfo;
@@ -16,11 +17,11 @@ export interface LoadedCharacter {
  * A character with everything authored for it.
  * @param version - As it was in an earlier version. @throws {Error} When it is not there.
  */
-export async function loadCharacter(id: string, version?: string): Promise<LoadedCharacter> {
-  const [info, earlier] = await Promise.all([
-    api.readCharacter(id),
-    version ? api.readVersion(id, version) : null,
-  ]);
+export async function loadCharacter(
+  id: string,
+  version: ViewedVersion | null = null,
+): Promise<LoadedCharacter> {
+  const [info, earlier] = await Promise.all([api.readCharacter(id), version ? readState(id, version) : null]);
   const [source, document] = await Promise.all([
     readSource(info.packedHash),
     readRecords(earlier ?? info.records),

@@ -2,10 +2,10 @@ import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../../core/cloth/test-cloth.ts';
 import { createDocument, findChannel, getScene, listGarments, SCENE_ID } from '../../core/document/index.ts';
 import { decodeSave } from '../wire/save-format.ts';
-import type { CharacterInfo } from './api.ts';
+import { api, type CharacterInfo } from './api.ts';
 import { Editor } from './editor.ts';
 import { Saver } from './saver.ts';
-import { shipCharacter } from './ship-character.ts';
+import { sendSeen } from './send-seen.ts';
 
 interface Sent {
   id: string;
@@ -22,6 +22,8 @@ const SHIPMENT = {
   bytes: 1,
   validation: { errors: 0, warnings: 0, messages: [] },
 };
+
+const ship = (saver: Saver, info: CharacterInfo) => sendSeen(saver, info, (seen) => api.ship(info.id, seen));
 
 /** The server's part, played by the test: answers what it is told to, and remembers what came. */
 class FakeServer {
@@ -283,7 +285,7 @@ describe('saving from the page', () => {
       editor.updateScene('wind', { windSpeed: 1 });
       await until(() => server.sent.length === 1);
       editor.updateScene('wind', { windSpeed: 2 });
-      const shipping = shipCharacter(saver, info);
+      const shipping = ship(saver, info);
       await new Promise((resolve) => setTimeout(resolve, 100));
       expect(server.shipped).deep.equal([]);
       expect(saver.state.kind).equal('unsaved');
@@ -304,7 +306,7 @@ describe('saving from the page', () => {
       server.answer = () => ({ status: 500, body: { error: { message: 'The disk is full.' } } });
       editor.updateScene('wind', { windSpeed: 1 });
       await until(() => server.sent.length === 1);
-      const shipping = failureOf(shipCharacter(saver, info));
+      const shipping = failureOf(ship(saver, info));
       open();
       expect(await shipping)
         .contain('UnsavedError')
@@ -312,7 +314,7 @@ describe('saving from the page', () => {
       expect(server.sent).length(2);
       expect(server.shipped).deep.equal([]);
       server.answer = answer;
-      await shipCharacter(saver, info);
+      await ship(saver, info);
       expect(server.shipped).length(1);
     });
 
@@ -327,12 +329,12 @@ describe('saving from the page', () => {
         return 'Another window has changed this character.';
       };
       editor.updateScene('wind', { windSpeed: 9 });
-      await shipCharacter(saver, info);
+      await ship(saver, info);
       expect(asked).deep.equal([5, 6, 7]);
       expect(server.shipped).deep.equal([{ source: SOURCE, versions: { [SCENE_ID]: 7 } }]);
       // Nothing of ours came: then it was another window.
       server.refuse = async () => 'Another window has changed this character.';
-      expect(await failureOf(shipCharacter(saver, info))).equal(
+      expect(await failureOf(ship(saver, info))).equal(
         'ApiError: Another window has changed this character.',
       );
       expect(server.shipped).length(1);
@@ -343,12 +345,12 @@ describe('saving from the page', () => {
       server.answer = conflict(12);
       editor.updateScene('wind', { windSpeed: 1 });
       await until(() => server.sent.length === 1);
-      const shipping = failureOf(shipCharacter(saver, info));
+      const shipping = failureOf(ship(saver, info));
       open();
       expect(await shipping).contain('Choose which to keep');
       expect(server.shipped).deep.equal([]);
       saver.resolve('theirs');
-      await shipCharacter(saver, info);
+      await ship(saver, info);
       expect(server.shipped).deep.equal([{ source: SOURCE, versions: { [SCENE_ID]: 9 } }]);
     });
   });

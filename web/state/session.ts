@@ -10,7 +10,7 @@ import type { JointTurn } from '../../core/rig/index.ts';
 import type { FitWork } from './fit-work.ts';
 import type { WeightWork } from './weight-work.ts';
 
-export type Stage = 'intake' | 'garment' | 'simMesh' | 'reach' | 'bodies' | 'fabric' | 'ship';
+export type Stage = 'intake' | 'garment' | 'simMesh' | 'reach' | 'bodies' | 'fabric' | 'trials' | 'ship';
 
 /** The stages that exist, with the key of their place in the whole order of work. */
 export const STAGES: readonly { stage: Stage; label: string; key: string }[] = [
@@ -20,6 +20,7 @@ export const STAGES: readonly { stage: Stage; label: string; key: string }[] = [
   { stage: 'reach', label: 'Reach', key: '4' },
   { stage: 'bodies', label: 'Bodies', key: '5' },
   { stage: 'fabric', label: 'Fabric', key: '6' },
+  { stage: 'trials', label: 'Trials', key: '7' },
   { stage: 'ship', label: 'Ship', key: '8' },
 ];
 

@@ -2,7 +2,7 @@ import { proxy, type Remote } from 'comlink';
 import { type DocumentDiff, toPatch, toWholePatch } from '../../core/document/index.ts';
 import type { SharedSection } from '../../core/rig/index.ts';
 import type { CompiledEntry } from '../../core/run/index.ts';
-import type { TrialFrame } from '../../core/trials/index.ts';
+import type { CaseFrame, TrialFrame } from '../../core/trials/index.ts';
 import type { TrialApi } from '../workers/trial.worker.ts';
 import { DiffQueue } from './diff-queue.ts';
 import type { Editor } from './editor.ts';
@@ -13,7 +13,7 @@ import { Cancelled, WorkerCalls } from './worker-calls.ts';
 export interface TrialState {
   /** Clip that the frames belong to; null when nothing is measured. */
   clip: number | null;
-  frames: readonly TrialFrame[];
+  frames: readonly CaseFrame[];
   isRunning: boolean;
   failure: string | null;
   /** Rises with each finished trial. */
@@ -80,6 +80,15 @@ export class TrialClient {
     if (this.store.state.clip !== clip) this.store.set({ clip, frames: [] });
     this.store.set({ isRunning: true });
     this.#timer = setTimeout(() => void this.#run(clip, this.#token), waitMs);
+  }
+
+  /** Takes over what was measured elsewhere of the document as it is now; nothing is measured then. */
+  adopt(clip: number, frames: readonly CaseFrame[]): void {
+    if (this.#timer) clearTimeout(this.#timer);
+    this.#token++;
+    if (this.#calls.isStarted) void this.#calls.call((remote) => remote.stop());
+    const finished = this.store.state.finished + 1;
+    this.store.set({ clip, frames, isRunning: false, failure: null, finished });
   }
 
   dispose(): void {

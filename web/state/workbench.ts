@@ -35,12 +35,15 @@ import type { Prepared } from './step-changes.ts';
 import { Store } from './store.ts';
 import { Suggesting } from './suggesting.ts';
 import { TrialClient } from './trial-client.ts';
+import { TrialsWork } from './trials-work.ts';
 import { WeightWork } from './weight-work.ts';
 
 /** An earlier version of the character, and what it is called. */
 export interface ViewedVersion {
   id: string;
   label: string;
+  /** The state that a trial is of. */
+  isTrial: boolean;
 }
 
 /** Radius of the brush that picks faces, m. */
@@ -53,7 +56,10 @@ export class Workbench {
   readonly editor: Editor;
   readonly saver: Saver;
   readonly preview = new PreviewClient();
+  /** Measures the clip that is looked at, in this page. */
   readonly trial: TrialClient;
+  /** Trials on the server. */
+  readonly trials: TrialsWork;
   readonly session: Store<Session>;
   readonly playback: Playback;
 
@@ -99,6 +105,7 @@ export class Workbench {
     const patch = toWholePatch(editor.document);
     const { character } = editor;
     this.trial = new TrialClient(editor);
+    this.trials = new TrialsWork(editor, this.saver, info);
     this.preview.send({ kind: 'load', character, patches: [patch], clip });
     this.preparing = new Preparing(editor, preparation, (diff, prepared) => this.#follow(diff, prepared));
     this.innerSides = new InnerSides(editor, preparation);
@@ -127,11 +134,12 @@ export class Workbench {
     });
     // The first trial waits until the first moving picture is up.
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 2500);
+    if (version === null) void this.trials.open().then(() => this.#adoptFrames());
   }
 
   /** Loads a character by id. */
   static async open(id: string, version: ViewedVersion | null = null): Promise<Workbench> {
-    const { info, document, character, preparation } = await loadCharacter(id, version?.id);
+    const { info, document, character, preparation } = await loadCharacter(id, version);
     return new Workbench(info, new Editor(character, document), preparation, version);
   }
 
@@ -158,6 +166,7 @@ export class Workbench {
     this.playback.setClip(clip);
     this.editor.rememberClip(clip === null ? null : this.editor.character.clips[clip]!.name);
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 100);
+    void this.#adoptFrames();
   }
 
   /** Begins to pick faces of a section. */
@@ -245,8 +254,17 @@ export class Workbench {
     this.trial.follow(diff, prepared);
     this.#keepSelection();
     if (prepared) this.session.set({ marks: null, pick: null });
-    if (prepared || changesMotion(diff))
-      this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
+    if (!prepared && !changesMotion(diff)) return;
+    this.trials.noteMove();
+    this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
+  }
+
+  /** What a trial on the server measured of this very state and clip need not be measured here. */
+  async #adoptFrames(): Promise<void> {
+    const { clip } = this.session.state;
+    if (clip === null) return;
+    const frames = await this.trials.findFrames(clip).catch(() => null);
+    if (frames && this.session.state.clip === clip) this.trial.adopt(clip, frames);
   }
 
   #isWorthMeasuring(): boolean {

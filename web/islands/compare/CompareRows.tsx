@@ -1,7 +1,7 @@
 import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement } from 'chart.js';
 import { useEffect, useRef } from 'react';
 import { percentile } from '../../../core/math/index.ts';
-import type { TrialFrame } from '../../../core/trials/index.ts';
+import type { CaseFrame } from '../../../core/trials/index.ts';
 import type { Comparison } from '../../state/comparison.ts';
 import { useStore } from '../../state/store.ts';
 
@@ -52,7 +52,7 @@ type TrialStore = Comparison['sides'][0]['trial'];
 
 interface MeasureRowProps {
   measure: Measure;
-  frames: readonly [readonly TrialFrame[], readonly TrialFrame[]];
+  frames: readonly [readonly CaseFrame[], readonly CaseFrame[]];
   duration: number;
   isStale: boolean;
 }
@@ -138,7 +138,7 @@ function MeasureChart({ measure, frames, duration }: Omit<MeasureRowProps, 'isSt
   );
 }
 
-function summarise(frames: readonly TrialFrame[], { key, factor, summary }: Measure): number | null {
+function summarise(frames: readonly CaseFrame[], { key, factor, summary }: Measure): number | null {
   if (frames.length === 0) return null;
   const values = frames.map((frame) => factor * frame[key]);
   if (summary === 'most') return Math.max(...values);

@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider, useMutation, useQuery } from '@tanstack/react-query';
-import { FolderPlus } from 'lucide-react';
+import { FolderPlus, ListChecks } from 'lucide-react';
 import { useState } from 'react';
 import { Toaster, toast } from 'sonner';
 import type { CharacterSummary } from '../../../core/document/index.ts';
@@ -68,9 +68,14 @@ function Projects() {
             />
           </div>
         ) : (
-          <button type="button" className="btn" onClick={() => setIsNaming(true)}>
-            <FolderPlus size={15} /> New project
-          </button>
+          <span className="flex gap-2">
+            <a className="btn" href="/tasks">
+              <ListChecks size={15} /> Tasks
+            </a>
+            <button type="button" className="btn" onClick={() => setIsNaming(true)}>
+              <FolderPlus size={15} /> New project
+            </button>
+          </span>
         )}
       </header>
       {error && (

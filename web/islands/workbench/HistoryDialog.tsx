@@ -4,7 +4,7 @@ import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { api, type Version } from '../../state/api.ts';
-import { tellTime, tellVersion } from '../../state/history-client.ts';
+import { addressVersion, tellTime, tellVersion } from '../../state/history-client.ts';
 import { useStore } from '../../state/store.ts';
 import { getWindowId } from '../../state/window-id.ts';
 import { useWorkbench } from '../../state/workbench.ts';
@@ -119,7 +119,7 @@ function VersionItem({ version, isFirst }: { version: Version; isFirst: boolean 
   const label = tellVersion(version);
   const goBack = (): void => {
     act(async () => {
-      const isChanged = await workbench.returnTo({ id: version.id, label });
+      const isChanged = await workbench.returnTo({ id: version.id, label, isTrial: false });
       helpStore.set({ isHistoryOpen: false });
       if (isChanged) toastUndo(editor, `Everything is as in ${label}`);
       else toast(`Everything is as in ${label} already`);
@@ -151,7 +151,7 @@ function VersionItem({ version, isFirst }: { version: Version; isFirst: boolean 
       </div>
       <a
         className="btn btn-quiet !px-1.5"
-        href={`/characters/${info.id}?version=${version.id}&label=${encodeURIComponent(label)}`}
+        href={addressVersion(info.id, { id: version.id, label, isTrial: false })}
         aria-label={`Look at ${label}`}
         title="Look at it"
       >

@@ -8,6 +8,7 @@ import { IntakePanel } from './panels/IntakePanel.tsx';
 import { ReachPanel } from './panels/reach/ReachPanel.tsx';
 import { ShipPanel } from './panels/ShipPanel.tsx';
 import { SimMeshPanel } from './panels/SimMeshPanel.tsx';
+import { TrialsPanel } from './panels/trials/TrialsPanel.tsx';
 
 const PANELS = {
   intake: IntakePanel,
@@ -16,6 +17,7 @@ const PANELS = {
   reach: ReachPanel,
   bodies: BodiesPanel,
   fabric: FabricPanel,
+  trials: TrialsPanel,
   ship: ShipPanel,
 };
 

@@ -13,6 +13,7 @@ export function StageThread() {
   const editor = useDocument();
   const stage = useStore(workbench.session, (session) => session.stage);
   useStore(workbench.findings.store, ({ findings }) => findings);
+  useStore(workbench.trials.store, ({ trials }) => trials);
   return (
     <nav aria-label="Stages" className="flex">
       {STAGES.map(({ stage: each, label, key }, index) => {
@@ -59,12 +60,20 @@ function KnotMark({ knot, isCurrent }: { knot: Knot; isCurrent: boolean }) {
   );
 }
 
+/** Of the newest trial: whether all of it passes, and is of what is on the screen. */
+function getTrialsKnot([newest]: Workbench['trials']['store']['state']['trials']): Knot {
+  if (!newest) return 'untouched';
+  if (newest.broken > 0) return 'has findings';
+  return newest.fits ? 'done' : 'in work';
+}
+
 /** What a stage's knot says, over all garments. */
-function getKnot(stage: Stage, { report, info, findings: watch }: Workbench, editor: Editor): Knot {
+function getKnot(stage: Stage, { report, info, trials, findings: watch }: Workbench, editor: Editor): Knot {
   const { document } = editor;
   const garments = listGarments(document);
   if (stage === 'intake') return report.odd.length > 0 ? 'has findings' : 'done';
   if (garments.length === 0) return 'untouched';
+  if (stage === 'trials') return getTrialsKnot(trials.store.state.trials);
   if (stage === 'ship') return info.shippedAt ? 'in work' : 'untouched';
   const findings = garments.flatMap(({ id }) => watch.get(id));
   if (findings.some((finding) => finding.stage === stage && finding.severity !== 'note'))

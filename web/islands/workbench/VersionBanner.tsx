@@ -1,3 +1,4 @@
+import { addressVersion } from '../../state/history-client.ts';
 import { useWorkbench } from '../../state/workbench.ts';
 
 /** Says that what is on the screen is an earlier version, which nothing is saved to. */
@@ -14,7 +15,7 @@ export function VersionBanner() {
       </span>
       <a
         className="whitespace-nowrap rounded bg-white px-2 py-0.5 font-semibold text-ink"
-        href={`/characters/${info.id}?returnTo=${version.id}&label=${encodeURIComponent(version.label)}`}
+        href={addressVersion(info.id, version, 'returnTo')}
       >
         Return to it
       </a>

@@ -12,7 +12,9 @@ function readAddress(): { version: ViewedVersion | null; returnTo: ViewedVersion
   const query = new URLSearchParams(location.search);
   const read = (key: string): ViewedVersion | null => {
     const id = query.get(key);
-    return id ? { id, label: query.get('label') ?? 'an earlier version' } : null;
+    if (!id) return null;
+    const isTrial = query.get('kind') === 'trial';
+    return { id, label: query.get('label') ?? 'an earlier version', isTrial };
   };
   return { version: read('version'), returnTo: read('returnTo') };
 }

@@ -1,5 +1,7 @@
 import { useEffect, useRef } from 'react';
-import { Group, Panel, Separator } from 'react-resizable-panels';
+import { Group, Panel, type PanelImperativeHandle, Separator } from 'react-resizable-panels';
+import { useStore } from '../../state/store.ts';
+import { useWorkbench } from '../../state/workbench.ts';
 import type { Viewport } from '../../viewport/viewport.ts';
 import { ErrorBoundary } from '../parts/ErrorBoundary.tsx';
 import { BudgetBar } from './BudgetBar.tsx';
@@ -16,10 +18,26 @@ import { StagePanel } from './StagePanel.tsx';
 import { StageThread } from './StageThread.tsx';
 import { ViewportPane } from './ViewportPane.tsx';
 
+/** Of what the stage needs, px; wide where that is a table. */
+const PANEL_WIDTH = 276;
+const WIDE_PANEL_WIDTH = 610;
+
 /** The main screen: stage thread, garments, viewport, what the stage needs, and the reel. */
 export function WorkbenchView() {
   const viewport = useRef<Viewport | null>(null);
   useCommandKeys(viewport);
+  const { session } = useWorkbench();
+  const panel = useRef<PanelImperativeHandle | null>(null);
+  const isWide = useStore(session, ({ stage }) => stage === 'trials');
+  const wasWide = useRef(isWide);
+  useEffect(
+    function makeRoom() {
+      if (isWide === wasWide.current) return;
+      wasWide.current = isWide;
+      panel.current?.resize(isWide ? WIDE_PANEL_WIDTH : PANEL_WIDTH);
+    },
+    [isWide],
+  );
   useEffect(function giveFocusUp() {
     addEventListener('click', blurAfterClick);
     return () => removeEventListener('click', blurAfterClick);
@@ -46,7 +64,14 @@ export function WorkbenchView() {
               </ErrorBoundary>
             </Panel>
             <Separator className="w-px bg-line hover:bg-teal" />
-            <Panel defaultSize={276} minSize={240} maxSize={420} collapsible className="bg-panel">
+            <Panel
+              panelRef={panel}
+              defaultSize={PANEL_WIDTH}
+              minSize={240}
+              maxSize={isWide ? 900 : 420}
+              collapsible
+              className="bg-panel"
+            >
               <ErrorBoundary what="This stage">
                 <StagePanel />
               </ErrorBoundary>

@@ -11,18 +11,23 @@ import { IntakeError } from '../../../formats/index.ts';
 import { createOrm } from '../../../server/database/orm.ts';
 import { IntakePool } from '../../../server/intake/intake-pool.ts';
 import { ServiceError } from '../../../server/services/service-error.ts';
+import { TaskEvents } from '../../../server/tasks/task-events.ts';
+import { TaskQueue } from '../../../server/tasks/task-queue.ts';
 
 interface Services {
   orm: MikroORM;
   pool: IntakePool;
+  events: TaskEvents;
+  /** Opened when something is ordered for the first time. */
+  openQueue(): Promise<TaskQueue>;
 }
 
-let services: Promise<Services> | null = null;
+let opened: Promise<Services> | null = null;
 
 /** Database and workers of this server, opened at the first request. */
 function getServices(): Promise<Services> {
-  services ??= openServices();
-  return services;
+  opened ??= openServices();
+  return opened;
 }
 
 async function openServices(): Promise<Services> {
@@ -30,13 +35,25 @@ async function openServices(): Promise<Services> {
   if (!url) throw new Error('COBWEB_DATABASE_URL is not set: start the application with ./cobweb start.');
   const orm = await createOrm(url);
   const pool = new IntakePool();
+  const events = new TaskEvents(url);
+  let queue: Promise<TaskQueue> | null = null;
   (globalThis as { cobwebClose?: () => Promise<void> }).cobwebClose = async () => {
     // The next request, should there be one (in tests), opens anew what is named then.
-    services = null;
+    opened = null;
+    await events.close();
+    await (await queue)?.close();
     await pool.close();
     await orm.close();
   };
-  return { orm, pool };
+  const openQueue = (): Promise<TaskQueue> => {
+    queue ??= TaskQueue.open(url);
+    // One that could not be opened is tried again.
+    queue.catch(() => {
+      queue = null;
+    });
+    return queue;
+  };
+  return { orm, pool, events, openQueue };
 }
 
 /** What the database says when two requests change the same at once. */
@@ -47,9 +64,10 @@ const COLLISIONS = [
   UniqueConstraintViolationException,
 ];
 
-export interface EndpointContext {
+export interface EndpointContext extends Pick<Services, 'pool' | 'events' | 'openQueue'> {
   em: SqlEntityManager;
-  pool: IntakePool;
+  /** An entity manager for what goes on after the answer has begun. */
+  fork(): SqlEntityManager;
   request: Request;
   url: URL;
   /** A part of the path, `[id]` and the like. */
@@ -60,9 +78,10 @@ export interface EndpointContext {
 export function endpoint(handle: (context: EndpointContext) => Promise<Response>): APIRoute {
   return async ({ request, params, url }: APIContext) => {
     try {
-      const { orm, pool } = await getServices();
+      const { orm, ...services } = await getServices();
       const param = (name: string): string => params[name] ?? '';
-      return await handle({ em: orm.em.fork(), pool, request, url, param });
+      const fork = (): SqlEntityManager => orm.em.fork();
+      return await handle({ em: fork(), fork, ...services, request, url, param });
     } catch (error) {
       return toErrorResponse(error);
     }

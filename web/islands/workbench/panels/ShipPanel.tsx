@@ -2,7 +2,7 @@ import { Download, PackageCheck } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { listBodies, listBodyMeshes, listGarments } from '../../../../core/document/index.ts';
 import { ApiError, api, type Shipment, toErrorBody } from '../../../state/api.ts';
-import { shipCharacter } from '../../../state/ship-character.ts';
+import { sendSeen } from '../../../state/send-seen.ts';
 import { useDocument, useSaveState, useWorkbench } from '../../../state/workbench.ts';
 
 type Progress =
@@ -23,7 +23,7 @@ export function ShipPanel() {
   const ship = async (): Promise<void> => {
     setProgress({ kind: 'writing' });
     try {
-      setProgress({ kind: 'done', shipment: await shipCharacter(saver, info) });
+      setProgress({ kind: 'done', shipment: await sendSeen(saver, info, (seen) => api.ship(info.id, seen)) });
     } catch (error) {
       const isOutOfDate = error instanceof ApiError && error.status === 409;
       setProgress({ kind: 'failed', message: toErrorBody(error).message, isOutOfDate });

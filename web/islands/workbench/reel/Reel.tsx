@@ -1,6 +1,6 @@
 import type { MouseEvent, RefObject } from 'react';
 import { listGarments, type MeasureKey } from '../../../../core/document/index.ts';
-import { findWorstGarment, resolveAllLimits, type TrialFrame } from '../../../../core/trials/index.ts';
+import { type CaseFrame, findWorstGarment, resolveAllLimits } from '../../../../core/trials/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import type { Viewport } from '../../../viewport/viewport.ts';
@@ -81,12 +81,12 @@ function ReelRows({ viewport }: ReelProps) {
 
 /** The frame in which a measure is highest within a window of time; where it is 0, none. */
 function findPeakNear(
-  frames: readonly TrialFrame[],
+  frames: readonly CaseFrame[],
   key: MeasureKey,
   time: number,
   window: number,
-): TrialFrame | null {
-  let best: TrialFrame | null = null;
+): CaseFrame | null {
+  let best: CaseFrame | null = null;
   for (const frame of frames) {
     if (Math.abs(frame.time - time) <= window && (frame[key] ?? 0) > (best?.[key] ?? 0)) best = frame;
   }

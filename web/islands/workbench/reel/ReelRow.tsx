@@ -9,7 +9,7 @@ import {
 } from 'chart.js';
 import { type MouseEvent, useEffect, useMemo, useRef } from 'react';
 import { percentile } from '../../../../core/math/index.ts';
-import type { TrialFrame } from '../../../../core/trials/index.ts';
+import type { CaseFrame } from '../../../../core/trials/index.ts';
 import type { ReelRowDefinition } from './reel-rows.ts';
 import { usePreviewTime } from './use-preview-time.ts';
 
@@ -27,7 +27,7 @@ export interface ReelRowProps {
   limit: number | null;
   /** Whether a garment is over its limit. */
   isOver: boolean;
-  frames: readonly TrialFrame[];
+  frames: readonly CaseFrame[];
   /** Seconds. */
   duration: number;
   isStale: boolean;

@@ -1,9 +1,9 @@
 import type { MeasureKey, RecordId } from '../../../../core/document/index.ts';
 import {
+  type CaseFrame,
   getMeasure,
   type MeasureDefinition,
   type ResolvedLimits,
-  type TrialFrame,
 } from '../../../../core/trials/index.ts';
 
 /** How a measure is drawn in the reel; the rest is as `MEASURES` says. */
@@ -46,7 +46,7 @@ export function findStrictest(
 
 /** Whether any garment is over its own limit in any frame; the whole of several may be more than a limit that each keeps. */
 export function isOverLimit(
-  frames: readonly TrialFrame[],
+  frames: readonly CaseFrame[],
   limits: ReadonlyMap<RecordId, ResolvedLimits>,
   key: MeasureKey,
 ): boolean {

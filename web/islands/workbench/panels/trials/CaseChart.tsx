@@ -1,0 +1,133 @@
+import {
+  CategoryScale,
+  Chart,
+  Filler,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  Tooltip,
+} from 'chart.js';
+import { useEffect, useRef } from 'react';
+import type { CaseRows, MeasureDefinition } from '../../../../../core/trials/index.ts';
+
+Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryScale, Filler, Tooltip);
+
+const LOOKS = ['#13696A', '#B97F10', '#6B5B95', '#4E7A3B', '#2C1A3D', '#AE3A2C'];
+
+export interface CaseChartProps {
+  rows: CaseRows;
+  /** The same of an earlier trial. */
+  earlier: CaseRows | null;
+  measure: MeasureDefinition;
+  /** In the measure's own unit. */
+  limit: number | null;
+}
+
+/** One measure of one case over time: each garment, the whole of an earlier trial, and the limit. */
+export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(
+    function drawChart() {
+      const { key, factor, unit, label, digits } = measure;
+      const toPoints = (times: Float32Array, values: Float32Array): { x: number; y: number }[] =>
+        Array.from(times, (x, i) => ({ x, y: factor * values[i]! })).filter(({ y }) => !Number.isNaN(y));
+      const line = { pointRadius: 0, borderWidth: 1.5, fill: false };
+      const end = rows.times.at(-1) ?? 1;
+      const chart = new Chart(canvas.current!, {
+        type: 'line',
+        data: {
+          datasets: [
+            ...rows.garments.map((garment, g) => ({
+              label: garment.garmentName,
+              data: toPoints(rows.times, garment.rows[key]),
+              borderColor: LOOKS[g % LOOKS.length]!,
+              ...line,
+            })),
+            ...(earlier
+              ? [
+                  {
+                    label: 'all, earlier trial',
+                    data: toPoints(earlier.times, earlier.whole[key]),
+                    borderColor: '#66645C',
+                    borderDash: [2, 3],
+                    ...line,
+                  },
+                ]
+              : []),
+            ...(limit === null
+              ? []
+              : [
+                  {
+                    label: 'limit',
+                    data: [
+                      { x: 0, y: factor * limit },
+                      { x: end, y: factor * limit },
+                    ],
+                    borderColor: '#AE3A2C',
+                    borderDash: [5, 4],
+                    ...line,
+                  },
+                ]),
+          ],
+        },
+        options: {
+          animation: false,
+          responsive: true,
+          maintainAspectRatio: false,
+          interaction: { mode: 'nearest', axis: 'x', intersect: false },
+          scales: {
+            x: {
+              type: 'linear',
+              min: 0,
+              max: end,
+              ticks: { callback: (value) => `${value} s`, maxTicksLimit: 8 },
+            },
+            y: { min: 0, title: { display: unit !== '', text: unit } },
+          },
+          plugins: {
+            tooltip: {
+              callbacks: {
+                title: (items) => `${Number(items[0]?.parsed.x ?? 0).toFixed(2)} s`,
+                label: ({ dataset, parsed }) =>
+                  `${dataset.label}: ${(parsed.y ?? 0).toFixed(digits)}${unit && ` ${unit}`}`,
+              },
+            },
+          },
+        },
+      });
+      canvas.current!.setAttribute('aria-label', `${label} of ${rows.name} over time`);
+      return () => chart.destroy();
+    },
+    [rows, earlier, measure, limit],
+  );
+  const names = [
+    ...rows.garments.map(({ garmentName }, g) => ({
+      name: garmentName,
+      color: LOOKS[g % LOOKS.length]!,
+      dash: '',
+    })),
+    ...(earlier ? [{ name: 'all, earlier trial', color: '#66645C', dash: '2 3' }] : []),
+    ...(limit === null ? [] : [{ name: 'limit', color: '#AE3A2C', dash: '5 4' }]),
+  ];
+  return (
+    <figure className="mt-2 border-t border-line pt-2">
+      <figcaption className="flex flex-wrap items-center gap-x-3 text-xs">
+        <b className="min-w-0 truncate">
+          {rows.name}: {measure.label}
+        </b>
+        {names.map(({ name, color, dash }) => (
+          <span key={name} className="flex items-center gap-1 text-soft">
+            <svg width="16" height="4" aria-hidden>
+              <line x1="0" y1="2" x2="16" y2="2" stroke={color} strokeWidth="2" strokeDasharray={dash} />
+            </svg>
+            {name}
+          </span>
+        ))}
+      </figcaption>
+      <div className="relative h-[110px]">
+        <canvas ref={canvas} role="img" />
+      </div>
+    </figure>
+  );
+}
