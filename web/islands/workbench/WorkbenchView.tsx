@@ -68,7 +68,7 @@ export function WorkbenchView() {
               panelRef={panel}
               defaultSize={PANEL_WIDTH}
               minSize={240}
-              maxSize={isWide ? 900 : 420}
+              maxSize={760}
               collapsible
               className="bg-panel"
             >

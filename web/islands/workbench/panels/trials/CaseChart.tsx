@@ -81,7 +81,12 @@ export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
               type: 'linear',
               min: 0,
               max: end,
-              ticks: { callback: (value) => `${value} s`, maxTicksLimit: 8 },
+              ticks: {
+                callback: (value) => `${Number(Number(value).toFixed(2))} s`,
+                maxTicksLimit: 8,
+                maxRotation: 0,
+                includeBounds: false,
+              },
             },
             y: { min: 0, title: { display: unit !== '', text: unit } },
           },

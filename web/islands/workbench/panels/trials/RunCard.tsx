@@ -50,7 +50,7 @@ export function RunCard() {
         <ToggleChip
           label="By itself after edits"
           hint="When nothing was edited for 20 seconds, every clip is measured as it is set"
-          className="chip text-xs"
+          className="chip text-xs whitespace-nowrap"
           isOn={isAutomatic}
           onToggle={(isOn) => trials.setAutomatic(isOn)}
         />
