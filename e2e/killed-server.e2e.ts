@@ -5,6 +5,7 @@ import { expect } from 'chai';
 import type { AuthoredRecord } from '../core/document/index.ts';
 import { createTestDatabase } from '../server/test-database.ts';
 import type { RecordSave } from '../web/wire/save-format.ts';
+import type { TaskEntry } from '../web/wire/trials.ts';
 import { sendSave } from './application.ts';
 import { type StartedProcess, startProcess } from './started-process.ts';
 
@@ -35,7 +36,8 @@ function createSave(version: number, number: number, garmentId: string): RecordS
   ];
 }
 
-describe('a server killed in the middle of a save', () => {
+describe('a server killed in the middle of a save', function () {
+  this.timeout(180_000);
   const data = mkdtempSync(join(tmpdir(), 'cobweb-killed-'));
   let started: StartedProcess | null = null;
   let databaseUrl = '';
@@ -113,5 +115,43 @@ describe('a server killed in the middle of a save', () => {
       expect(values.length).equal(20_000);
       expect(values.every((value) => value === p.version)).equal(true);
     }
+  });
+
+  it('goes on with a trial that was under way', async () => {
+    const { projects } = (await (await send('GET', '/api/projects')).json()) as {
+      projects: { characters: { id: string }[] }[];
+    };
+    const { id } = projects[0]!.characters[0]!;
+    const info = (await (await send('GET', `/api/characters/${id}`)).json()) as {
+      source: string;
+      records: { record: { id: string }; version: number }[];
+    };
+    const versions = Object.fromEntries(info.records.map(({ record, version }) => [record.id, version]));
+    const motions = [1, 1, 1, 1].map((clip) => ({ kind: 'clip', clip }));
+    const order = {
+      plan: { motions, shapes: [], winds: [], rates: [] },
+      isAutomatic: false,
+      seen: { source: info.source, versions },
+    };
+    const task = (await (await send('POST', `/api/characters/${id}/trials`, order)).json()) as TaskEntry;
+    expect(task).deep.include({ state: 'queued', parts: 4 });
+    const read = async (): Promise<TaskEntry> =>
+      (await (await send('GET', `/api/tasks/${task.id}`)).json()) as TaskEntry;
+    const wait = async (until: (task: TaskEntry) => boolean): Promise<TaskEntry> => {
+      for (;;) {
+        const now = await read();
+        if (until(now)) return now;
+        await new Promise((resolve) => setTimeout(resolve, 100));
+      }
+    };
+    await wait(({ done }) => done > 0);
+    started!.child.kill('SIGKILL');
+    await start();
+    expect(await wait(({ finishedAt }) => finishedAt !== null)).deep.include({ state: 'done', partsDone: 4 });
+    const { trials } = (await (await send('GET', `/api/characters/${id}/trials`)).json()) as {
+      trials: { id: string; fits: boolean }[];
+    };
+    expect(trials).length(1);
+    expect(trials[0]).deep.include({ id: task.id, fits: true });
   });
 });

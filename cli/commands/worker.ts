@@ -56,12 +56,10 @@ export const command: Command = {
 
 /** @throws {UsageError} When the database cannot be reached. */
 async function prepare(databaseUrl: string): Promise<void> {
-  const orm = await createOrm(databaseUrl);
   try {
-    await migrate(orm);
+    const orm = await createOrm(databaseUrl);
+    await migrate(orm).finally(() => orm.close());
   } catch (error) {
     throw new UsageError(`the database does not answer (${(error as Error).message.split('\n')[0]}).`);
-  } finally {
-    await orm.close();
   }
 }

@@ -4,7 +4,14 @@ import { startRun } from '../run/index.ts';
 import { countFrames, getFrameSeconds, TRIAL_RATES } from './frame-rate.ts';
 import { runTrial } from './run-trial.ts';
 import { createScene, type Scene } from './test-scene.ts';
-import { createCase, createCaseDocument, nameCase, type TrialMotion } from './trial-case.ts';
+import {
+  countCaseFrames,
+  createCase,
+  createCaseDocument,
+  findMoment,
+  nameCase,
+  type TrialMotion,
+} from './trial-case.ts';
 import { createPlan, listCases } from './trial-plan.ts';
 
 /** The ball that goes through the sheet, with a second clip in which it stands 20 cm to the side, and a third that does not close. */
@@ -135,6 +142,25 @@ describe('a blend between clips', () => {
     expect(frames[10]!.jitter).below(0.001);
     // Early in its clip there is less before.
     expect([...runTrial(setup, { motion: { ...motion, at: 0.1 } })].length).equal(81);
+  });
+
+  it('has as many frames as are told beforehand, and each moment of it is one of a clip', () => {
+    const character = setup.base;
+    const blend = { kind: 'blend', from: 0, to: 1, at: 0.6, seconds: 0.25 } as const;
+    for (const motion of [blend, { ...blend, at: 0.1 }, { kind: 'clip', clip: 2 } as const])
+      for (const rate of TRIAL_RATES) {
+        const each = createCase(motion, { rate });
+        expect(countCaseFrames(each, character), JSON.stringify(each)).equal(
+          [...runTrial(setup, each)].length,
+        );
+      }
+    expect(findMoment({ kind: 'clip', clip: 2 }, 0.4, character)).deep.equal({ clip: 2, time: 0.4 });
+    const before = findMoment(blend, 0.2, character);
+    expect(before.clip).equal(0);
+    expect(before.time).closeTo(0.3, 1e-9);
+    const after = findMoment(blend, 0.7, character);
+    expect(after.clip).equal(1);
+    expect(after.time).closeTo(0.2, 1e-9);
   });
 
   it('is the same every time', () => {

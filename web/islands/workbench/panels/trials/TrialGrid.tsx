@@ -19,11 +19,11 @@ export function TrialGrid({ lines, rows, measures, limits, picked, hasEarlier, o
     <table className="w-full table-fixed border-collapse text-xs" aria-label="Trial">
       <thead className="sticky top-0 z-10 bg-panel text-soft">
         <tr>
-          <th className="pb-1 text-left font-medium">Run</th>
+          <th className="pb-1 text-left align-bottom font-medium">Run</th>
           {measures.map((measure) => (
             <th
               key={measure.key}
-              className="w-[68px] pb-1 text-right font-medium whitespace-nowrap"
+              className="w-[68px] pb-1 pl-1 text-right align-bottom leading-tight font-medium"
               title={measure.effect}
             >
               {measure.label}
@@ -82,11 +82,12 @@ interface GridCellProps {
 }
 
 function GridCell({ line, cell, measure, row, top, isPicked, hasEarlier, onPick }: GridCellProps) {
-  const { worst, mean, isOver, time, garmentName } = cell;
-  if (worst === null) return <span className="block py-1 pr-1 text-right text-soft">–</span>;
+  const { worst, mean, told: shown, isOver, time, garmentName } = cell;
+  if (worst === null || shown === null)
+    return <span className="block py-1 pr-1 text-right text-soft">–</span>;
   const write = (value: number): string => (measure.factor * value).toFixed(measure.digits);
   const unit = measure.unit && ` ${measure.unit}`;
-  const told = `${line.name}: ${measure.label} ${write(worst)}${unit}${isOver ? ', over its limit' : ''}`;
+  const told = `${line.name}: ${measure.label} ${write(shown)}${unit}${isOver ? ', over its limit' : ''}`;
   return (
     <button
       type="button"
@@ -97,7 +98,7 @@ function GridCell({ line, cell, measure, row, top, isPicked, hasEarlier, onPick 
     >
       <span className={`num ${isOver ? 'font-bold' : 'text-ink'}`}>
         {isOver && '! '}
-        {write(worst)}
+        {write(shown)}
       </span>
       {hasEarlier && <Change change={cell.change} measure={measure} />}
       <Sparkline row={row} top={top} />
@@ -120,7 +121,7 @@ function Change({ change, measure }: { change: number | null; measure: MeasureDe
   );
 }
 
-function tellLimit({ unit, factor, digits }: MeasureDefinition, limit: number | null): string {
-  if (limit === null) return unit;
+function tellLimit({ unit, factor, digits, isOfMachine }: MeasureDefinition, limit: number | null): string {
+  if (limit === null) return isOfMachine ? `mean, ${unit}` : unit;
   return `≤ ${Number((factor * limit).toFixed(digits))} ${unit}`;
 }

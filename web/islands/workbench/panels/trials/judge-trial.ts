@@ -15,6 +15,8 @@ export interface TrialCell {
   /** Of all garments, in the measure's own unit; null where nothing is known. */
   worst: number | null;
   mean: number | null;
+  /** The one of the two that is told: of what the machine took, single frames say little. */
+  told: number | null;
   /** A garment is over its limit. */
   isOver: boolean;
   /** How much more than in the earlier trial; null without one, or where one of the two is not known. */
@@ -77,8 +79,10 @@ function toCell(
   isOver: boolean,
   before: CaseRows | undefined,
 ): TrialCell {
+  const { isOfMachine = false } = getMeasure(key);
   const found = summariseRow(whole[key]);
   const was = before ? summariseRow(before.whole[key]) : null;
+  const tellOf = (summary: NonNullable<typeof found>): number => (isOfMachine ? summary.mean : summary.worst);
   const worstOf = (rows: CaseRows['whole']): number => rows[key][findWorstFrame(rows[key])] ?? 0;
   const garment = [...garments].sort((p, q) => worstOf(q.rows) - worstOf(p.rows))[0];
   const place = garment?.places[key];
@@ -88,8 +92,9 @@ function toCell(
     key,
     worst: found?.worst ?? null,
     mean: found?.mean ?? null,
+    told: found && tellOf(found),
     isOver,
-    change: found && was ? found.worst - was.worst : null,
+    change: found && was ? tellOf(found) - tellOf(was) : null,
     time: times[frame] ?? 0,
     garmentName: garment?.garmentName ?? null,
     position: place?.position ?? null,
