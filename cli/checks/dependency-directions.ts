@@ -70,6 +70,7 @@ export const ALLOWED: Readonly<Record<string, readonly string[]>> = {
     'core/trials',
     'core/suggest',
   ],
+  'core/search': ['core/math', 'core/reach', 'core/cloth', 'core/document', 'core/trials'],
   formats: ['core', 'formats/png'],
   'formats/png': ['core', 'formats'],
   demo: ['core', 'formats'],

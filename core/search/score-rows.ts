@@ -1,0 +1,56 @@
+import type { MeasureKey, RecordId } from '../document/index.ts';
+import { type CaseRows, MEASURES, type ResolvedLimits, summariseRow } from '../trials/index.ts';
+
+/** What one candidate of a search measured. */
+export interface SearchScore {
+  /** The less the better: 1 is at every limit. */
+  score: number;
+  /** Worst of each measure over all runs. */
+  worst: Partial<Record<MeasureKey, number>>;
+  /** Mean milliseconds of a frame, on the machine that tried it. */
+  cost: number;
+  /** All limits hold, and the budget. */
+  passes: boolean;
+}
+
+/** What is over a limit counts so many times more. */
+const OVER_WEIGHT = 4;
+
+/**
+ * How good a candidate is: of each measure that has a limit the worst value over its limit, what is beyond the limit counted five times,
+ * mean over the measures. Cost counts only beyond the budget: below it the machine's own noise would decide.
+ *
+ * @param limits - Of each garment. @param budget - ms a frame; null for none.
+ */
+export function scoreRows(
+  cases: readonly CaseRows[],
+  limits: ReadonlyMap<RecordId, ResolvedLimits>,
+  budget: number | null,
+): SearchScore {
+  const worst: SearchScore['worst'] = {};
+  const shares: number[] = [];
+  for (const { key } of MEASURES) {
+    let share = -1;
+    for (const { whole, garments } of cases) {
+      const found = summariseRow(whole[key]);
+      if (found) worst[key] = Math.max(worst[key] ?? 0, found.worst);
+      for (const { garmentId, rows } of garments) {
+        const limit = limits.get(garmentId)?.[key] ?? null;
+        const own = summariseRow(rows[key]);
+        if (limit !== null && limit > 0 && own && key !== 'cost') share = Math.max(share, own.worst / limit);
+      }
+    }
+    if (share >= 0) shares.push(share);
+  }
+  const count = (value: number): number => value + OVER_WEIGHT * Math.max(0, value - 1);
+  const quality = shares.reduce((sum, share) => sum + count(share), 0) / (shares.length || 1);
+  const costs = cases.map(({ whole }) => summariseRow(whole.cost)?.mean ?? 0);
+  const cost = costs.reduce((sum, each) => sum + each, 0) / (costs.length || 1);
+  const over = budget === null ? 0 : Math.max(0, cost / budget - 1);
+  return {
+    score: quality + OVER_WEIGHT * over,
+    worst,
+    cost,
+    passes: over === 0 && shares.every((share) => share <= 1 + 1e-6),
+  };
+}
