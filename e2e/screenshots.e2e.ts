@@ -41,6 +41,28 @@ async function prepareDelivery(page: Page): Promise<void> {
   await page.getByRole('list', { name: 'Mesh health' }).waitFor({ timeout: 60_000 });
 }
 
+/** A trial of the clips as they are set, an edit that makes some of them worse, and another trial beside the first. */
+async function runTrials(page: Page): Promise<void> {
+  await open(page, 'Ferry pilot', '7');
+  await page.getByRole('button', { name: /runs, / }).click();
+  for (const name of ['still', 'strong', '30', '120', 'uneven'])
+    await page.getByLabel('Run', { exact: true }).getByRole('button', { name, exact: true }).click();
+  await page.getByRole('button', { name: /runs, / }).click();
+  const isDone = { timeout: 120_000 };
+  await page.getByRole('button', { name: 'Run a trial' }).click();
+  await page.waitForSelector('[data-fits=true]', isDone);
+  await page.keyboard.press('6');
+  await choose(page, 'Poncho');
+  await page.getByRole('textbox', { name: 'Thickness' }).fill('9');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('7');
+  await page.waitForSelector('[data-fits=false]');
+  await page.getByRole('button', { name: 'Run a trial' }).click();
+  await page.waitForSelector('[data-fits=true]', isDone);
+  await page.getByLabel('Earlier trial beside it').selectOption({ index: 1 });
+  await page.waitForSelector('[data-edits]');
+}
+
 /** Each main view, from the demo. */
 const TAKES: Readonly<Record<string, Take>> = {
   library: async (page) => {
@@ -143,6 +165,22 @@ const TAKES: Readonly<Record<string, Take>> = {
     await page.waitForSelector('[data-preview=moving]');
     await measured(page);
   },
+  trials: async (page) => {
+    await runTrials(page);
+    await page
+      .getByRole('button', { name: /^run: penetration/ })
+      .first()
+      .click();
+    await page.waitForTimeout(2500);
+  },
+  tasks: async (page) => {
+    await runTrials(page);
+    await page.getByRole('button', { name: 'Run a trial' }).click();
+    await page.waitForSelector('[data-task=running]');
+    await page.goto(new URL('/tasks', page.url()).href);
+    await page.waitForSelector('progress');
+    await page.waitForTimeout(4000);
+  },
   ship: async (page) => {
     await open(page, 'Lamplighter', '8');
     await page.getByRole('heading', { name: 'Ship' }).waitFor();
@@ -202,7 +240,7 @@ if (asked) {
   describe('screenshots', () => {
     let stage: Stage;
     beforeEach(async () => {
-      stage = await openStage();
+      stage = await openStage(2);
     });
     afterEach(() => stage?.close());
 

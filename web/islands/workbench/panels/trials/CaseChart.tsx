@@ -31,9 +31,12 @@ export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
     function drawChart() {
       const { key, factor, unit, label, digits } = measure;
       const toPoints = (times: Float32Array, values: Float32Array): { x: number; y: number }[] =>
-        Array.from(times, (x, i) => ({ x, y: factor * values[i]! })).filter(({ y }) => !Number.isNaN(y));
+        Array.from(times, (x, i) => ({ x, y: factor * values[i]! }))
+          .filter(({ y }) => !Number.isNaN(y))
+          // A clip that closes ends where it began.
+          .sort((p, q) => p.x - q.x);
       const line = { pointRadius: 0, borderWidth: 1.5, fill: false };
-      const end = rows.times.at(-1) ?? 1;
+      const end = rows.times.reduce((last, time) => Math.max(last, time), 0) || 1;
       const chart = new Chart(canvas.current!, {
         type: 'line',
         data: {
