@@ -158,6 +158,20 @@ const TAKES: Readonly<Record<string, Take>> = {
     await choose(page, 'Poncho');
     await measured(page);
   },
+  search: async (page) => {
+    await open(page, 'Ferry pilot', '6');
+    await choose(page, 'Sash tail');
+    await page.getByRole('button', { name: 'Search', exact: true }).first().click();
+    const card = page.getByRole('region', { name: 'Search' });
+    for (const name of ['standing breath', 'run', 'sharp turn', 'crouch and pull'])
+      await card.getByRole('button', { name, exact: true }).click();
+    await card.getByRole('textbox', { name: 'Candidates' }).fill('40');
+    await page.keyboard.press('Enter');
+    await card.getByRole('button', { name: 'Search', exact: true }).click();
+    await page.waitForSelector('[data-candidates="40"]', { timeout: 180_000 });
+    await page.getByRole('button', { name: 'Take over' }).scrollIntoViewIfNeeded();
+    await page.waitForTimeout(1500);
+  },
   compare: async (page) => {
     await open(page, 'Ferry pilot', '6');
     await page.getByRole('link', { name: 'Compare' }).click();

@@ -37,7 +37,7 @@ describe('a search for settings', function () {
   const tryValues = (values: readonly number[]): SearchScore => {
     const changed = applyChanges(document, changeVariables(document, garment, VARIABLES, values));
     const run = runTrial(setUpRun(changed, setup.base), { motion: { kind: 'clip', clip: 0 }, rate: 30 });
-    return scoreRows([collectRows('push', [...run], names)], resolveAllLimits(changed), null);
+    return scoreRows([collectRows('push', [...run], names)], garment.id, resolveAllLimits(changed), null);
   };
   const toValues = (point: readonly number[]): number[] =>
     point.map((share, v) => toValue(VARIABLES[v]!, share));

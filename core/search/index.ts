@@ -11,6 +11,7 @@ export {
   type SearchVariable,
   toShare,
   toValue,
+  VARIABLE_KEYS,
   type VariableChanges,
   type VariableDescription,
   type VariableKey,

@@ -5,9 +5,9 @@ import { type CaseRows, MEASURES, type ResolvedLimits, summariseRow } from '../t
 export interface SearchScore {
   /** The less the better: 1 is at every limit. */
   score: number;
-  /** Worst of each measure over all runs. */
+  /** Worst of each measure of the garment over all runs; of layers, of any garment. */
   worst: Partial<Record<MeasureKey, number>>;
-  /** Mean milliseconds of a frame, on the machine that tried it. */
+  /** Mean milliseconds of a frame of the whole character, on the machine that tried it. */
   cost: number;
   /** All limits hold, and the budget. */
   passes: boolean;
@@ -20,10 +20,13 @@ const OVER_WEIGHT = 4;
  * How good a candidate is: of each measure that has a limit the worst value over its limit, what is beyond the limit counted five times,
  * mean over the measures. Cost counts only beyond the budget: below it the machine's own noise would decide.
  *
+ * Judged is the garment that is searched for; and how far any garment stands out of one over it, which is as much its work.
+ *
  * @param limits - Of each garment. @param budget - ms a frame; null for none.
  */
 export function scoreRows(
   cases: readonly CaseRows[],
+  searchedId: RecordId,
   limits: ReadonlyMap<RecordId, ResolvedLimits>,
   budget: number | null,
 ): SearchScore {
@@ -31,12 +34,12 @@ export function scoreRows(
   const shares: number[] = [];
   for (const { key } of MEASURES) {
     let share = -1;
-    for (const { whole, garments } of cases) {
-      const found = summariseRow(whole[key]);
-      if (found) worst[key] = Math.max(worst[key] ?? 0, found.worst);
+    for (const { garments } of cases) {
       for (const { garmentId, rows } of garments) {
+        if (garmentId !== searchedId && key !== 'layers') continue;
         const limit = limits.get(garmentId)?.[key] ?? null;
         const own = summariseRow(rows[key]);
+        if (own) worst[key] = Math.max(worst[key] ?? 0, own.worst);
         if (limit !== null && limit > 0 && own && key !== 'cost') share = Math.max(share, own.worst / limit);
       }
     }

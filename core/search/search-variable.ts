@@ -12,6 +12,13 @@ import {
 /** A number that a search may move. Reach: a factor on the max distance; margin: added to that of every body of the garment's set, m. */
 export type VariableKey = FabricKey | 'reach' | 'margin';
 
+/** Fabric first, as it is shown. */
+export const VARIABLE_KEYS: readonly VariableKey[] = [
+  ...(Object.keys(FABRIC_PARAMETERS) as FabricKey[]),
+  'reach',
+  'margin',
+];
+
 export interface SearchVariable {
   key: VariableKey;
   /** Stored values, see `describeVariable`. */

@@ -1,5 +1,6 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
-import type { AuthoredRecord, IntakeReport, MeasureKey } from '../../core/document/index.ts';
+import type { AuthoredRecord, IntakeReport, MeasureKey, RecordId } from '../../core/document/index.ts';
+import type { SearchPlan, SearchScore, SearchVariable } from '../../core/search/index.ts';
 import type { TrialCase } from '../../core/trials/index.ts';
 
 /** Bytes by their SHA-256: stored once, whoever refers to them. */
@@ -121,7 +122,7 @@ export const CharacterVersion = defineEntity({
 });
 export type ICharacterVersion = InferEntity<typeof CharacterVersion>;
 
-export type TaskKind = 'trial';
+export type TaskKind = 'trial' | 'search';
 
 /** `queued`, `running` until it has ended one way or another. */
 export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
@@ -138,7 +139,7 @@ export const Task = defineEntity({
     /** Started by itself, after edits. */
     isAutomatic: p.boolean(),
     /** What is asked for; its parts are of this, by index. */
-    request: p.json<TrialRequest>().lazy(),
+    request: p.json<TrialRequest | SearchRequest>().lazy(),
     revision: p.integer(),
     /** One text for all that moves: the same for states that move alike. */
     motionHash: p.string().length(64),
@@ -148,6 +149,8 @@ export const Task = defineEntity({
     state: p.string().length(20).$type<TaskState>(),
     /** Why it failed. */
     error: p.text().nullable(),
+    /** What the parts of a search found, in their order, once it has ended. */
+    result: p.json<SearchResult[]>().nullable().lazy(),
     parts: p.integer(),
     partsDone: p.integer().default(0),
     createdAt: p.datetime(),
@@ -160,6 +163,23 @@ export type ITask = InferEntity<typeof Task>;
 /** What a trial plays, in the order of its parts. */
 export interface TrialRequest {
   cases: TrialCase[];
+}
+
+/** What a search may move, and what it is judged by. */
+export interface SearchRequest {
+  /** What each candidate plays. */
+  cases: TrialCase[];
+  garmentId: RecordId;
+  variables: SearchVariable[];
+  plan: SearchPlan;
+  /** ms a frame; null for none. */
+  budget: number | null;
+}
+
+/** One candidate of a search. */
+export interface SearchResult extends SearchScore {
+  /** Of each variable the share of the way from low to high. */
+  point: number[];
 }
 
 /** A trial that was made: one row, of a character as it was at one moment. */

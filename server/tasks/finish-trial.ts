@@ -11,41 +11,36 @@ import {
 } from '../../core/trials/index.ts';
 import { Task, Trial } from '../entities/entities.ts';
 import { readSnapshot, readSnapshotDocument } from './snapshot.ts';
-import { endTask, lockFinished, readParts } from './task-sql.ts';
+import { endTask, readParts } from './task-sql.ts';
 
-/** Makes one trial of the parts of a task, when all of them are done. @returns False when they are not, or somebody else did. */
-export async function finishTrial(manager: SqlEntityManager, taskId: string): Promise<boolean> {
-  return manager.transactional(async (em) => {
-    if (!(await lockFinished(em, taskId))) return false;
-    const parts = await readParts(em, taskId);
-    const cases = parts.flatMap(({ measured, machine }) => unpackTrial(measured, machine));
-    const task = await em.findOneOrFail(Task, { id: taskId }, { populate: ['request', 'hashes'] });
-    const limits = resolveAllLimits(
-      await readSnapshotDocument(em, await readSnapshot(em, task.snapshotHash)),
-    );
-    const { title, isAutomatic, revision, motionHash, snapshotHash, startedAt } = task;
-    const now = new Date();
-    em.create(Trial, {
-      id: taskId,
-      character: task.character.id,
-      title,
-      isAutomatic,
-      revision,
-      motionHash,
-      snapshotHash,
-      hashes: task.hashes.get()!,
-      cases: task.request.get()!.cases,
-      caseCount: cases.length,
-      brokenCount: cases.filter((rows) => judgeRows(rows, limits).length > 0).length,
-      worst: findWorst(cases),
-      measured: Buffer.from(packTrial(cases, 'measured')),
-      machine: Buffer.from(packTrial(cases, 'machine')),
-      seconds: startedAt ? (now.getTime() - startedAt.getTime()) / 1000 : 0,
-      createdAt: now,
-    });
-    await em.flush();
-    return endTask(em, taskId, 'done');
+/** Makes one trial of the parts of a task, all of which are done. Within a transaction that has locked the task. */
+export async function finishTrial(em: SqlEntityManager, taskId: string): Promise<void> {
+  const parts = await readParts(em, taskId);
+  const cases = parts.flatMap(({ measured, machine }) => unpackTrial(measured, machine));
+  const task = await em.findOneOrFail(Task, { id: taskId }, { populate: ['request', 'hashes'] });
+  const limits = resolveAllLimits(await readSnapshotDocument(em, await readSnapshot(em, task.snapshotHash)));
+  const { title, isAutomatic, revision, motionHash, snapshotHash, startedAt } = task;
+  const now = new Date();
+  em.create(Trial, {
+    id: taskId,
+    character: task.character.id,
+    title,
+    isAutomatic,
+    revision,
+    motionHash,
+    snapshotHash,
+    hashes: task.hashes.get()!,
+    cases: task.request.get()!.cases,
+    caseCount: cases.length,
+    brokenCount: cases.filter((rows) => judgeRows(rows, limits).length > 0).length,
+    worst: findWorst(cases),
+    measured: Buffer.from(packTrial(cases, 'measured')),
+    machine: Buffer.from(packTrial(cases, 'machine')),
+    seconds: startedAt ? (now.getTime() - startedAt.getTime()) / 1000 : 0,
+    createdAt: now,
   });
+  await em.flush();
+  await endTask(em, taskId, 'done');
 }
 
 /** The highest of each measure over everything; without those that are known nowhere. */

@@ -1,26 +1,67 @@
 import { randomUUID } from 'node:crypto';
 import { LockMode } from '@mikro-orm/core';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import { listGarments } from '../../core/document/index.ts';
+import { listGarments, type RecordId } from '../../core/document/index.ts';
 import { type Character as RigCharacter, unpackCharacter } from '../../core/rig/index.ts';
+import {
+  proposePoints,
+  readVariable,
+  type SearchPlan,
+  type SearchVariable,
+  toShare,
+} from '../../core/search/index.ts';
 import {
   countCaseFrames,
   listCases,
   nameCase,
   type TrialCase,
+  type TrialMotion,
   type TrialPlan,
 } from '../../core/trials/index.ts';
-import { Character, type ITask, Task } from '../entities/entities.ts';
+import {
+  Character,
+  type ITask,
+  type SearchRequest,
+  type SearchResult,
+  Task,
+  type TrialRequest,
+} from '../entities/entities.ts';
 import type { IntakePool } from '../intake/intake-pool.ts';
 import { AuthoredService } from '../services/authored-service.ts';
 import { CharacterService } from '../services/character-service.ts';
 import { isId } from '../services/project-service.ts';
 import type { SeenState } from '../services/seen-state.ts';
 import { ServiceError } from '../services/service-error.ts';
-import { checkPlan } from './check-plan.ts';
+import { checkPlan, checkVariables } from './check-plan.ts';
+import { toParts } from './go-on.ts';
 import { storeSnapshot } from './snapshot.ts';
 import type { PartKey, TaskQueue } from './task-queue.ts';
-import { countFrames, endTask, insertParts, type TaskFrames } from './task-sql.ts';
+import { countFrames, endTask, insertParts, type NewPart, readResults, type TaskFrames } from './task-sql.ts';
+
+export interface SearchOrder {
+  garmentId: string;
+  variables: readonly SearchVariable[];
+  /** What each candidate plays, as everything is set. */
+  motions: readonly TrialMotion[];
+  /** Candidates in all. */
+  runs: number;
+  seed: number;
+  /** ms a frame; null for none. */
+  budget: number | null;
+  seen?: SeenState;
+}
+
+interface NewTask {
+  kind: ITask['kind'];
+  title: string;
+  isAutomatic: boolean;
+  request: TrialRequest | SearchRequest;
+  /** Parts in all, those included that come later. */
+  count: number;
+  /** Those that can be done now. */
+  parts: readonly NewPart[];
+  seen: SeenState | undefined;
+}
 
 export interface TrialOrder {
   plan: TrialPlan;
@@ -82,7 +123,26 @@ export class TaskService {
     const document = await new AuthoredService(this.#em).readDocument(characterId);
     if (listGarments(document).length === 0)
       throw new ServiceError(422, 'There is no garment to try. Make one in the stage Intake first.');
-    const snapshot = await storeSnapshot(this.#em, characterId, seen);
+    const parts = cases.map((each) => ({
+      name: nameCase(each, character),
+      total: countCaseFrames(each, character),
+    }));
+    const title = tellPlan(plan, cases);
+    const request = { cases };
+    return this.#order(
+      characterId,
+      { kind: 'trial', title, isAutomatic, request, count: cases.length, parts, seen },
+      queue,
+    );
+  }
+
+  /** Keeps the state of now, puts the task down with its parts, and wakes the workers. */
+  async #order(
+    characterId: string,
+    { kind, title, isAutomatic, request, count, parts, seen }: NewTask,
+    queue: TaskQueue,
+  ): Promise<TaskSummary> {
+    const { hash, hashes, revision, motionHash } = await storeSnapshot(this.#em, characterId, seen);
     const id = randomUUID();
     await this.#em.transactional(async (em) => {
       // Two orders at once: the second one sees the first.
@@ -91,29 +151,69 @@ export class TaskService {
       em.create(Task, {
         id,
         character: characterId,
-        kind: 'trial',
-        title: tellPlan(plan, cases),
+        kind,
+        title: title.slice(0, 400),
         isAutomatic,
-        request: { cases },
-        revision: snapshot.revision,
-        motionHash: snapshot.motionHash,
-        snapshotHash: snapshot.hash,
-        hashes: snapshot.hashes,
+        request,
+        revision,
+        motionHash,
+        snapshotHash: hash,
+        hashes,
         state: 'queued',
-        parts: cases.length,
+        result: null,
+        parts: count,
         createdAt: new Date(),
       });
       await em.flush();
-      await insertParts(
-        em,
-        id,
-        cases.map((each) => ({ name: nameCase(each, character), total: countCaseFrames(each, character) })),
-      );
+      await insertParts(em, id, parts);
     });
-    const parts = cases.map((_, index): PartKey => ({ taskId: id, index }));
     // Should this not be reached, a worker finds them after some time.
-    await queue.send(parts);
+    await queue.send(parts.map((_, index): PartKey => ({ taskId: id, index })));
     return this.find(id);
+  }
+
+  /**
+   * Orders a search for settings of a garment, from the state that is stored now.
+   * @throws {ServiceError} As of a trial, and for numbers that cannot be searched.
+   */
+  async orderSearch(
+    characterId: string,
+    { garmentId, variables, motions, runs, seed, budget, seen }: SearchOrder,
+    pool: IntakePool,
+    queue: TaskQueue,
+  ): Promise<TaskSummary> {
+    const packed = await new CharacterService(this.#em, pool).readPacked(characterId);
+    const character = unpackCharacter(new Uint8Array(packed).buffer);
+    const cases = readCases(character, { motions, shapes: [], winds: [], rates: [] });
+    const document = await new AuthoredService(this.#em).readDocument(characterId);
+    const garment = document.records.get(garmentId as RecordId);
+    if (garment?.type !== 'garment')
+      throw new ServiceError(422, 'This garment is not there any more. Reload the page.');
+    checkVariables(variables);
+    const start = variables.map((each) => toShare(each, readVariable(document, garment, each.key)));
+    const plan: SearchPlan = { start, runs, seed };
+    const request: SearchRequest = { cases, garmentId: garment.id, variables: [...variables], plan, budget };
+    const total = cases.reduce((sum, each) => sum + countCaseFrames(each, character), 0);
+    const title = `${garment.name}: ${variables.length} ${variables.length === 1 ? 'number' : 'numbers'}, ${runs} candidates`;
+    const parts = toParts(proposePoints(plan, []), 0, total);
+    return this.#order(
+      characterId,
+      { kind: 'search', title, isAutomatic: false, request, count: runs, parts, seen },
+      queue,
+    );
+  }
+
+  /** What a search may move, and what it has found so far. */
+  async readSearch(id: string): Promise<{ request: SearchRequest; results: SearchResult[] }> {
+    await this.find(id);
+    const task = await this.#em.findOneOrFail(
+      Task,
+      { id },
+      { populate: ['request', 'result'], refresh: true },
+    );
+    if (task.kind !== 'search') throw new ServiceError(404, 'This task is no search.');
+    const results = task.finishedAt ? (task.result?.get() ?? []) : await readResults(this.#em, id);
+    return { request: task.request.get() as SearchRequest, results };
   }
 
   async find(id: string): Promise<TaskSummary> {

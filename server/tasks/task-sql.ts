@@ -1,4 +1,5 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { SearchResult } from '../entities/entities.ts';
 import type { PartKey } from './task-queue.ts';
 import { IS_GONE } from './worker-lock.ts';
 
@@ -7,35 +8,48 @@ export const TASK_CHANNEL = 'cobweb_task';
 /** Told when a task is to end at once; the payload is its id. */
 export const CANCEL_CHANNEL = 'cobweb_cancel';
 
+const HAS_NO_OPEN_PART = `not exists (
+  select 1 from task_part where task_id = task.id and task_part.state in ('queued', 'running'))`;
+
 export interface TaskFrames {
   done: number;
   total: number;
 }
 
-/** Puts parts beside a task, in their order. */
+export interface NewPart {
+  name: string;
+  /** Frames that it has. */
+  total: number;
+  /** What it is to do, where the task does not say it. */
+  request?: unknown;
+}
+
+/** Puts parts beside a task, in their order. @param first - Index of the first one. */
 export async function insertParts(
   em: SqlEntityManager,
   taskId: string,
-  parts: readonly { name: string; total: number }[],
+  parts: readonly NewPart[],
+  first = 0,
 ): Promise<void> {
   await run(
     em,
-    `insert into task_part (task_id, index, name, state, queued_at, total)
-       select $1, ordinality - 1, part ->> 'name', 'queued', now(), (part ->> 'total')::int
+    `insert into task_part (task_id, index, name, state, queued_at, total, request)
+       select $1, $3::int + ordinality - 1, part ->> 'name', 'queued', now(), (part ->> 'total')::int, part -> 'request'
        from jsonb_array_elements($2::jsonb) with ordinality as parts (part, ordinality)`,
-    [taskId, JSON.stringify(parts.map(({ name, total }) => ({ name: name.slice(0, 400), total })))],
+    [taskId, JSON.stringify(parts.map((part) => ({ ...part, name: part.name.slice(0, 400) }))), first],
   );
   await tell(em, TASK_CHANNEL, taskId);
 }
 
-/** How many frames of tasks are done, of how many; nothing of those whose parts are gone. */
+/** How many frames of tasks are done, of how many, parts included that are not there yet; nothing of those whose parts are gone. */
 export async function countFrames(
   em: SqlEntityManager,
   taskIds: readonly string[],
 ): Promise<Map<string, TaskFrames>> {
   const rows = await run<TaskFrames & { id: string }>(
     em,
-    `select task_id as id, sum(least(done, total))::int as done, sum(total)::int as total from task_part
+    `select task_id as id, sum(least(done, total))::int as done, round(avg(total) * max(parts))::int as total
+       from task_part join task on task.id = task_id
        where task_id in (select value::uuid from jsonb_array_elements_text($1::jsonb)) group by task_id`,
     [JSON.stringify(taskIds)],
   );
@@ -92,6 +106,16 @@ export async function notePart(
   await tell(em, TASK_CHANNEL, taskId);
 }
 
+/** What a part is to do, where its task does not say it. */
+export async function readPartRequest(em: SqlEntityManager, { taskId, index }: PartKey): Promise<unknown> {
+  const rows = await run<{ request: unknown }>(
+    em,
+    'select request from task_part where task_id = $1 and index = $2',
+    [taskId, index],
+  );
+  return rows[0]?.request ?? null;
+}
+
 export interface PartBytes {
   measured: Uint8Array;
   machine: Uint8Array;
@@ -102,15 +126,23 @@ export async function storePart(
   manager: SqlEntityManager,
   { taskId, index }: PartKey,
   worker: number,
-  { measured, machine }: PartBytes,
+  made: PartBytes | { result: unknown },
 ): Promise<void> {
+  const { measured = null, machine = null, result = null } = made as Partial<PartBytes & { result: unknown }>;
   await manager.transactional(async (em) => {
     if (!(await lockOpen(em, taskId))) return;
     const rows = await run(
       em,
-      `update task_part set state = 'done', done = total, measured = $4, machine = $5
+      `update task_part set state = 'done', done = total, measured = $4, machine = $5, result = $6
          where task_id = $1 and index = $2 and worker = $3 and state = 'running' returning index`,
-      [taskId, index, worker, Buffer.from(measured), Buffer.from(machine)],
+      [
+        taskId,
+        index,
+        worker,
+        measured && Buffer.from(measured),
+        machine && Buffer.from(machine),
+        result && JSON.stringify(result),
+      ],
     );
     if (rows.length === 1)
       await run(em, `update task set parts_done = parts_done + 1 where id = $1`, [taskId]);
@@ -118,11 +150,11 @@ export async function storePart(
   });
 }
 
-/** Whether every part of a running task is done, and nobody else puts them together. Within a transaction. */
+/** Whether every part that a running task has is done, and nobody else puts them together. Within a transaction. */
 export async function lockFinished(em: SqlEntityManager, taskId: string): Promise<boolean> {
   const rows = await run(
     em,
-    `select id from task where id = $1 and state = 'running' and parts_done = parts for update`,
+    `select id from task where id = $1 and state = 'running' and ${HAS_NO_OPEN_PART} for update`,
     [taskId],
   );
   return rows.length === 1;
@@ -138,6 +170,24 @@ export async function readParts(em: SqlEntityManager, taskId: string): Promise<P
   return rows;
 }
 
+/** Frames of a part of a task whose parts are all as long. */
+export async function readPartTotal(em: SqlEntityManager, taskId: string): Promise<number> {
+  const rows = await run<{ total: number }>(em, 'select total from task_part where task_id = $1 limit 1', [
+    taskId,
+  ]);
+  return rows[0]?.total ?? 0;
+}
+
+/** What the parts of a search have found so far, in their order. */
+export async function readResults(em: SqlEntityManager, taskId: string): Promise<SearchResult[]> {
+  const rows = await run<{ result: SearchResult }>(
+    em,
+    'select result from task_part where task_id = $1 and result is not null order by index',
+    [taskId],
+  );
+  return rows.map(({ result }) => result);
+}
+
 /** Ends a task that has not ended; its parts go. @returns Whether it had not. */
 export async function endTask(
   em: SqlEntityManager,
@@ -147,7 +197,9 @@ export async function endTask(
 ): Promise<boolean> {
   const rows = await run(
     em,
-    `update task set state = $2, error = $3, finished_at = now() where id = $1 and state in ('queued', 'running') returning id`,
+    `update task set state = $2, error = $3, finished_at = now(),
+         result = (select jsonb_agg(result order by index) from task_part where task_id = $1 and result is not null)
+       where id = $1 and state in ('queued', 'running') returning id`,
     [taskId, state, error],
   );
   if (rows.length === 1) {
@@ -179,11 +231,11 @@ export async function findForgotten(em: SqlEntityManager, seconds: number): Prom
   return rows;
 }
 
-/** Tasks whose parts are all done but that nobody has put together: the worker that was at it is gone. */
+/** Tasks whose parts are all done but that nobody has gone on with: the worker that was at it is gone. */
 export async function findUnfinished(em: SqlEntityManager): Promise<string[]> {
   const rows = await run<{ id: string }>(
     em,
-    `select id from task where state = 'running' and parts_done = parts`,
+    `select id from task where state = 'running' and ${HAS_NO_OPEN_PART}`,
   );
   return rows.map(({ id }) => id);
 }

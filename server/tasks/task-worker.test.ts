@@ -2,6 +2,7 @@ import type { MikroORM } from '@mikro-orm/postgresql';
 import { expect } from 'chai';
 import { listGarments, SCENE_DEFAULTS } from '../../core/document/index.ts';
 import { setUpRun } from '../../core/run/index.ts';
+import { applyChanges, changeVariables, toValue } from '../../core/search/index.ts';
 import {
   collectRows,
   createCaseDocument,
@@ -14,7 +15,7 @@ import {
 } from '../../core/trials/index.ts';
 import { createScene } from '../../core/trials/test-scene.ts';
 import { getGltfIo, readCharacter, type SourceFile, writeCharacter } from '../../formats/index.ts';
-import { Task, Trial } from '../entities/entities.ts';
+import { type SearchResult, Task, Trial } from '../entities/entities.ts';
 import { IntakePool } from '../intake/intake-pool.ts';
 import { AuthoredService, toChanges } from '../services/authored-service.ts';
 import { CharacterService } from '../services/character-service.ts';
@@ -201,6 +202,88 @@ describe('tasks', function () {
     );
   });
 
+  it('search: candidates one generation after another, broken off and gone on with, to the same results', async () => {
+    const order = (): Promise<TaskSummary> =>
+      tasks().orderSearch(
+        characterId,
+        {
+          garmentId: listGarments(document)[0]!.id,
+          variables: [
+            { key: 'thickness', low: 0, high: 0.02 },
+            { key: 'damping', low: 0, high: 10 },
+            { key: 'reach', low: 0.2, high: 2 },
+            { key: 'margin', low: -0.05, high: 0.03 },
+          ],
+          motions: short.motions,
+          runs: 22,
+          seed: 5,
+          budget: null,
+        },
+        pool,
+        queue,
+      );
+    const first = await order();
+    expect(first).deep.include({
+      kind: 'search',
+      parts: 22,
+      title: 'cloth: 4 numbers, 22 candidates',
+      total: 22 * 60,
+    });
+    const killed = startWorkerProcess(url, 1, () => {});
+    await wait(first.id, ({ partsDone }) => partsDone >= 10);
+    const sofar = (await tasks().readSearch(first.id)).results;
+    expect(sofar.length).within(10, 20);
+    process.kill(killed.pid!, 'SIGKILL');
+    await killed.stop();
+    await startWorker(2);
+    expect(await wait(first.id, isEnded)).deep.include({ state: 'done', partsDone: 22 });
+    const strip = ({ point, score, worst }: SearchResult): object => ({
+      point,
+      score,
+      worst: { ...worst, cost: 0 },
+    });
+    const { results, request } = await tasks().readSearch(first.id);
+    expect(results.slice(0, sofar.length)).deep.equal(sofar);
+    expect(results.length).equal(22);
+    expect(results[0]!.point).deep.equal(request.plan.start);
+    expect(Math.min(...results.map(({ score }) => score))).below(results[0]!.score);
+    const second = await order();
+    await wait(second.id, isEnded);
+    const again = (await tasks().readSearch(second.id)).results;
+    expect(again.map(strip)).deep.equal(results.map(strip));
+    // What was found is what is measured when the settings are put on.
+    const best = results.reduce((p, q) => (q.score < p.score ? q : p));
+    const values = best.point.map((share, v) => toValue(request.variables[v]!, share));
+    const stored = await new AuthoredService(orm.em.fork()).readDocument(characterId);
+    const garment = listGarments(stored)[0]!;
+    const changed = applyChanges(stored, changeVariables(stored, garment, request.variables, values));
+    const { character } = await readCharacter(files);
+    const frames = [...runTrial(setUpRun(changed, character), request.cases[0]!)];
+    expect(best.worst.penetration).equal(
+      Math.max(...frames.map(({ penetration }) => Math.fround(penetration))),
+    );
+  });
+
+  it('keep what a search had found when it is cancelled', async () => {
+    const { id } = await tasks().orderSearch(
+      characterId,
+      {
+        garmentId: listGarments(document)[0]!.id,
+        variables: [{ key: 'damping', low: 0, high: 10 }],
+        motions: short.motions,
+        runs: 500,
+        seed: 1,
+        budget: 1000,
+      },
+      pool,
+      queue,
+    );
+    await startWorker(1);
+    await wait(id, ({ partsDone }) => partsDone >= 3);
+    const { partsDone } = await tasks().cancel(id);
+    expect((await tasks().readSearch(id)).results.length).equal(partsDone);
+  });
+
   it('fail with a reason, and the worker goes on', async () => {
     const { id } = await order(short);
     await orm.em
@@ -224,6 +307,30 @@ describe('tasks', function () {
     await refused({ motions: [{ kind: 'clip', clip: 3 }] }, 'no clip 4');
     await refused({ shapes: ['broad'] }, 'no morph target "broad"');
     await refused({ motions: [{ kind: 'blend', from: 0, to: 0, at: 5, seconds: 0.2 }] }, 'only 1.00 s long');
+    const search = (change: object): Promise<unknown> =>
+      tasks().orderSearch(
+        characterId,
+        {
+          garmentId: listGarments(document)[0]!.id,
+          variables: [{ key: 'damping', low: 0, high: 10 }],
+          motions: short.motions,
+          runs: 20,
+          seed: 1,
+          budget: null,
+          ...change,
+        },
+        pool,
+        queue,
+      );
+    const failing: [object, string][] = [
+      [{ garmentId: 'gone' }, 'not there any more'],
+      [{ variables: [] }, 'Choose from 1 to'],
+      [{ variables: [{ key: 'damping', low: 3, high: 2 }] }, 'Damping: the lower bound must be below'],
+      [{ variables: [{ key: 'damping', low: 0, high: 200 }] }, 'within its range'],
+      [{ variables: Array(2).fill({ key: 'damping', low: 0, high: 1 }) }, 'Damping is chosen twice'],
+      [{ motions: [] }, 'nothing to play'],
+    ];
+    for (const [change, words] of failing) expect((await refusalOf(search(change))).message).contain(words);
     const seen = { source: 'other', versions: {} };
     const error = await refusalOf(
       tasks().orderTrial(characterId, { plan: short, isAutomatic: false, seen }, pool, queue),

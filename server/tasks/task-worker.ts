@@ -1,12 +1,20 @@
 import type { MikroORM } from '@mikro-orm/postgresql';
+import type { AuthoredDocument } from '../../core/document/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
-import { packTrial } from '../../core/trials/index.ts';
+import { changeVariables, scoreRows, toValue } from '../../core/search/index.ts';
+import { type CaseRows, packTrial, resolveAllLimits } from '../../core/trials/index.ts';
 import { readCharacter } from '../../formats/index.ts';
 import { createOrm } from '../database/orm.ts';
-import { type ITask, Task } from '../entities/entities.ts';
+import {
+  type ITask,
+  type SearchRequest,
+  type SearchResult,
+  Task,
+  type TrialRequest,
+} from '../entities/entities.ts';
 import { BlobService } from '../services/blob-service.ts';
 import { createSubject, TrialPool, type TrialSubject } from '../trials/trial-pool.ts';
-import { finishTrial } from './finish-trial.ts';
+import { goOn } from './go-on.ts';
 import { readSnapshot, readSnapshotDocument } from './snapshot.ts';
 import { type PartKey, TaskQueue } from './task-queue.ts';
 import {
@@ -19,6 +27,8 @@ import {
   findWaiting,
   freeOrphans,
   notePart,
+  type PartBytes,
+  readPartRequest,
   storePart,
 } from './task-sql.ts';
 import { WorkerLock } from './worker-lock.ts';
@@ -39,6 +49,12 @@ interface WorkerOptions {
   onLost(): void;
 }
 
+/** A character as a task has it, prepared for every thread. */
+interface Ready {
+  subject: TrialSubject;
+  document: AuthoredDocument;
+}
+
 /** Does parts of tasks, so many at a time, until it is closed. Any number of them, anywhere, share the work of one database. */
 export class TaskWorker {
   readonly #options: WorkerOptions;
@@ -49,7 +65,7 @@ export class TaskWorker {
   readonly #timer: ReturnType<typeof setInterval>;
   /** What ends the parts of a task that are being done here. */
   readonly #controls = new Map<string, AbortController>();
-  readonly #subjects = new Map<string, Promise<TrialSubject>>();
+  readonly #subjects = new Map<string, Promise<Ready>>();
   #looking: Promise<void> = Promise.resolve();
   #busy = 0;
   #isClosed = false;
@@ -150,35 +166,75 @@ export class TaskWorker {
   async #measure(part: PartKey, signal: AbortSignal): Promise<void> {
     const em = this.#orm.em.fork();
     const task = await em.findOneOrFail(Task, { id: part.taskId }, { populate: ['request'] });
-    const trialCase = task.request.get()!.cases[part.index]!;
-    const subject = await this.#getSubject(task);
+    const request = task.request.get();
+    const ready = await this.#getSubject(task);
     signal.throwIfAborted();
+    const made =
+      task.kind === 'trial'
+        ? await this.#runCase(part, request as TrialRequest, ready, signal)
+        : await this.#tryPoint(part, request as SearchRequest, ready, signal);
+    signal.throwIfAborted();
+    await storePart(em, part, this.#lock.worker, made);
+  }
+
+  async #runCase(
+    part: PartKey,
+    { cases }: TrialRequest,
+    { subject }: Ready,
+    signal: AbortSignal,
+  ): Promise<PartBytes> {
+    const onFrames = this.#createNoter(part);
+    const { rows } = await this.#pool.measure(subject, cases[part.index]!, { signal, onFrames });
+    return { measured: packTrial([rows], 'measured'), machine: packTrial([rows], 'machine') };
+  }
+
+  async #tryPoint(
+    part: PartKey,
+    { cases, garmentId, variables, budget }: SearchRequest,
+    { subject, document }: Ready,
+    signal: AbortSignal,
+  ): Promise<{ result: SearchResult }> {
+    const point = (await readPartRequest(this.#orm.em.fork(), part)) as number[];
+    const garment = document.records.get(garmentId);
+    if (garment?.type !== 'garment')
+      throw new Error('The garment that was searched for is not in this state.');
+    const values = point.map((share, v) => toValue(variables[v]!, share));
+    const changes = changeVariables(document, garment, variables, values);
+    const note = this.#createNoter(part);
+    const measured: CaseRows[] = [];
+    let before = 0;
+    for (const each of cases) {
+      const onFrames = (count: number): void => note(before + count);
+      const { rows } = await this.#pool.measure(subject, each, { signal, onFrames, changes });
+      before += rows.times.length;
+      measured.push(rows);
+    }
+    return { result: { point, ...scoreRows(measured, garment.id, resolveAllLimits(document), budget) } };
+  }
+
+  /** Says how far a part is, now and then. */
+  #createNoter(part: PartKey): (count: number) => void {
     let notedAt = 0;
-    const { rows } = await this.#pool.measure(subject, trialCase, {
-      signal,
-      onFrames: (count) => {
-        if (Date.now() - notedAt < NOTE_EVERY_MS) return;
-        notedAt = Date.now();
-        notePart(this.#orm.em.fork(), part, count).catch(() => {
-          // The next one is soon.
-        });
-      },
-    });
-    signal.throwIfAborted();
-    await storePart(em, part, this.#lock.worker, {
-      measured: packTrial([rows], 'measured'),
-      machine: packTrial([rows], 'machine'),
-    });
+    return (count) => {
+      if (Date.now() - notedAt < NOTE_EVERY_MS) return;
+      notedAt = Date.now();
+      notePart(this.#orm.em.fork(), part, count).catch(() => {
+        // The next one is soon.
+      });
+    };
   }
 
   async #finish(taskId: string): Promise<void> {
-    if (!(await finishTrial(this.#orm.em.fork(), taskId))) return;
+    const gone = await goOn(this.#orm.em.fork(), taskId);
+    if (!gone) return;
+    await this.#queue.send(gone.parts);
+    if (!gone.isDone) return;
     this.#controls.delete(taskId);
     this.#options.say(`worker: task ${taskId} is done`);
   }
 
   /** The character as a task has it, prepared; kept for the next part. */
-  #getSubject(task: ITask): Promise<TrialSubject> {
+  #getSubject(task: ITask): Promise<Ready> {
     const hash = task.snapshotHash;
     const subject = this.#subjects.get(hash) ?? this.#readSubject(hash);
     // The newest stays longest.
@@ -189,7 +245,7 @@ export class TaskWorker {
     return subject;
   }
 
-  async #readSubject(hash: string): Promise<TrialSubject> {
+  async #readSubject(hash: string): Promise<Ready> {
     const em = this.#orm.em.fork();
     const blobs = new BlobService(em);
     const snapshot = await readSnapshot(em, hash);
@@ -202,7 +258,7 @@ export class TaskWorker {
     );
     const document = await readSnapshotDocument(em, snapshot);
     const { character } = await readCharacter(files);
-    return createSubject(prepareCharacter(character, document).character, document);
+    return { subject: createSubject(prepareCharacter(character, document).character, document), document };
   }
 }
 

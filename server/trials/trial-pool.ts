@@ -5,6 +5,7 @@ import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { type AuthoredDocument, toWholePatch } from '../../core/document/index.ts';
 import { type Character, shareSections } from '../../core/rig/index.ts';
+import type { VariableChanges } from '../../core/search/index.ts';
 import type { TrialCase } from '../../core/trials/index.ts';
 import { findProjectRoot } from '../project-root.ts';
 import type { MeasuredCase, TrialTask } from './trial-thread.ts';
@@ -17,6 +18,8 @@ export interface MeasureOptions {
   onFrames?: (count: number) => void;
   /** Ends it at once; the promise is rejected. */
   signal?: AbortSignal;
+  /** What is other than in the document, for this case alone. */
+  changes?: VariableChanges;
 }
 
 let subjects = 0;
@@ -51,12 +54,12 @@ export class TrialPool {
   async measure(
     subject: TrialSubject,
     trialCase: TrialCase,
-    { onFrames, signal }: MeasureOptions = {},
+    { onFrames, signal, changes }: MeasureOptions = {},
   ): Promise<MeasuredCase> {
     const { port1, port2 } = new MessageChannel();
     port1.on('message', (count: number) => onFrames?.(count));
     try {
-      const task: TrialTask = { ...subject, trialCase, port: port2 };
+      const task: TrialTask = { ...subject, trialCase, port: port2, ...(changes && { changes }) };
       return (await this.#pool.run(task, {
         transferList: [port2],
         ...(signal && { signal }),

@@ -8,6 +8,7 @@ import {
 } from '../../core/document/index.ts';
 import { adoptSections, type Character, type SharedSection } from '../../core/rig/index.ts';
 import { GarmentCache, setUpRun } from '../../core/run/index.ts';
+import { applyChanges, type VariableChanges } from '../../core/search/index.ts';
 import {
   type CaseRows,
   collectRows,
@@ -26,6 +27,8 @@ export interface TrialTask {
   sections: readonly SharedSection[];
   patch: DocumentPatch;
   trialCase: TrialCase;
+  /** What is other than in the document, for this case alone. */
+  changes?: VariableChanges;
   /** Told how many frames are measured. */
   port: MessagePort;
 }
@@ -49,11 +52,12 @@ const TELL_EVERY_MS = 100;
 let known: Known | null = null;
 
 /** Entry of the threads: measures one case. */
-export default function measureCase({ trialCase, port, ...task }: TrialTask): MeasuredCase {
+export default function measureCase({ trialCase, changes, port, ...task }: TrialTask): MeasuredCase {
   const start = performance.now();
   try {
     known = known?.key === task.key ? known : take(task);
-    const { character, document, cache } = known;
+    const { character, cache } = known;
+    const document = changes ? applyChanges(known.document, changes) : known.document;
     const setup = setUpRun(createCaseDocument(document, trialCase), character, { cache });
     const frames: TrialFrame[] = [];
     let toldAt = performance.now();
@@ -71,7 +75,7 @@ export default function measureCase({ trialCase, port, ...task }: TrialTask): Me
   }
 }
 
-function take({ key, character, sections, patch }: Omit<TrialTask, 'trialCase' | 'port'>): Known {
+function take({ key, character, sections, patch }: Omit<TrialTask, 'trialCase' | 'changes' | 'port'>): Known {
   const document = createDocument();
   applyPatch(document, patch);
   return {

@@ -19,6 +19,9 @@ import { type ProjectCard, projectCardSchema, projectsSchema } from '../wire/pro
 import { encodeSave, type RecordSave, SAVE_CONTENT_TYPE } from '../wire/save-format.ts';
 import {
   removedSchema,
+  type SearchOrderBody,
+  type SearchState,
+  searchStateSchema,
   type TaskEntry,
   type TrialOrderBody,
   taskSchema,
@@ -143,6 +146,10 @@ export const api = {
   /** What was edited from an earlier trial to this one. */
   readTrialChanges: (id: string, since: string) =>
     send('GET', `/api/trials/${id}/changes?since=${since}`, undefined, trialChangesSchema),
+  orderSearch: (id: string, order: SearchOrderBody): Promise<TaskEntry> =>
+    send('POST', `/api/characters/${id}/searches`, order, taskSchema),
+  readSearch: (taskId: string): Promise<SearchState> =>
+    send('GET', `/api/tasks/${taskId}/results`, undefined, searchStateSchema),
   cancelTask: (id: string): Promise<TaskEntry> => send('DELETE', `/api/tasks/${id}`, undefined, taskSchema),
 
   /** Adds the clips of other files. */

@@ -87,9 +87,11 @@ export class TrialsWork {
     await this.#try(() => this.refresh());
   }
 
-  /** Tasks of this character that have not ended, the newest first. */
+  /** Trials of this character that have not ended, the newest first. */
   listOpen(tasks: readonly TaskEntry[]): TaskEntry[] {
-    return tasks.filter((task) => task.characterId === this.#info.id && isOpen(task));
+    return tasks.filter(
+      (task) => task.kind === 'trial' && task.characterId === this.#info.id && isOpen(task),
+    );
   }
 
   /** An edit that moves something: no trial fits until the server says so again. */

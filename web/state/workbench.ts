@@ -4,6 +4,7 @@ import {
   type DocumentDiff,
   getScene,
   type IntakeReport,
+  invertDiff,
   listGarments,
   type RecordId,
   toPatch,
@@ -29,6 +30,7 @@ import { PreviewClient } from './preview-client.ts';
 import { ReachWatch } from './reach-watch.ts';
 import { ReachWork } from './reach-work.ts';
 import { Saver, type SaveState } from './saver.ts';
+import { SearchWork } from './search-work.ts';
 import { getSectionMesh } from './section-mesh.ts';
 import { type FacePick, SESSION_START, type Session } from './session.ts';
 import type { Prepared } from './step-changes.ts';
@@ -60,6 +62,10 @@ export class Workbench {
   readonly trial: TrialClient;
   /** Trials on the server. */
   readonly trials: TrialsWork;
+  /** Searches for settings, on the server too. */
+  readonly search: SearchWork;
+  /** A change that is on the character for a look, and nowhere else. */
+  #looked: DocumentDiff | null = null;
   readonly session: Store<Session>;
   readonly playback: Playback;
 
@@ -106,6 +112,7 @@ export class Workbench {
     const { character } = editor;
     this.trial = new TrialClient(editor);
     this.trials = new TrialsWork(editor, this.saver, info);
+    this.search = new SearchWork(editor, this.saver, info, this.trials.watch, (diff) => this.#look(diff));
     this.preview.send({ kind: 'load', character, patches: [patch], clip });
     this.preparing = new Preparing(editor, preparation, (diff, prepared) => this.#follow(diff, prepared));
     this.innerSides = new InnerSides(editor, preparation);
@@ -245,6 +252,8 @@ export class Workbench {
 
   /** Tells preview and trial of a change, with the sections when their preparation changed too. */
   #follow(diff: DocumentDiff, prepared: Prepared | null): void {
+    // What is edited is of the document, not of what is looked at.
+    this.search.look(null);
     this.preview.send({
       kind: 'patch',
       side: 0,
@@ -257,6 +266,15 @@ export class Workbench {
     if (!prepared && !changesMotion(diff)) return;
     this.trials.noteMove();
     this.trial.measure(this.#isWorthMeasuring() ? this.session.state.clip : null);
+  }
+
+  /** Shows the character with a change, in the running cloth alone; null: as it is. */
+  #look(diff: DocumentDiff | null): void {
+    const patch = (change: DocumentDiff): void =>
+      this.preview.send({ kind: 'patch', side: 0, patch: toPatch(change) });
+    if (this.#looked) patch(invertDiff(this.#looked));
+    if (diff) patch(diff);
+    this.#looked = diff;
   }
 
   /** What a trial on the server measured of this very state and clip need not be measured here. */

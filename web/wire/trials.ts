@@ -1,6 +1,13 @@
 import { array, boolean, type InferType, mixed, number, object, string } from 'yup';
 import type { MeasureKey } from '../../core/document/index.ts';
 import {
+  type SearchPlan,
+  type SearchScore,
+  type SearchVariable,
+  VARIABLE_KEYS,
+  type VariableKey,
+} from '../../core/search/index.ts';
+import {
   TRIAL_RATES,
   TRIAL_WINDS,
   type TrialCase,
@@ -34,10 +41,12 @@ function isMotion(value: unknown): value is TrialMotion {
   return schema.isValidSync(value, { strict: true });
 }
 
+const motionsField = mixed<TrialMotion[]>(
+  (value): value is TrialMotion[] => Array.isArray(value) && value.length <= 500 && value.every(isMotion),
+).required();
+
 const planSchema = object({
-  motions: mixed<TrialMotion[]>(
-    (value): value is TrialMotion[] => Array.isArray(value) && value.length <= 500 && value.every(isMotion),
-  ).required(),
+  motions: motionsField,
   shapes: array(string().required().max(200)).required().max(200),
   winds: array(
     mixed<(typeof TRIAL_WINDS)[number]>()
@@ -103,7 +112,7 @@ export const taskSchema = object({
   characterId: idField,
   characterName: string().required(),
   kind: string()
-    .oneOf(['trial'] as const)
+    .oneOf(['trial', 'search'] as const)
     .required(),
   title: string().required(),
   isAutomatic: boolean().required(),
@@ -124,3 +133,58 @@ export type TaskEntry = InferType<typeof taskSchema>;
 
 /** GET /api/tasks; the newest first. */
 export const tasksSchema = object({ tasks: array(taskSchema.required()).required() });
+
+const variableSchema = object({
+  key: mixed<VariableKey>((value): value is VariableKey =>
+    VARIABLE_KEYS.includes(value as VariableKey),
+  ).required(),
+  low: number().required(),
+  high: number().required(),
+}).noUnknown();
+
+/** Candidates of one search. */
+export const LEAST_CANDIDATES = 10;
+export const MOST_CANDIDATES = 2000;
+
+/** POST /api/characters/ID/searches */
+export const searchOrderSchema = object({
+  garmentId: idField,
+  variables: array(variableSchema.required()).required().max(50),
+  motions: motionsField,
+  runs: number().required().integer().min(LEAST_CANDIDATES).max(MOST_CANDIDATES),
+  seed: number().required().integer().min(0).max(0xffffffff),
+  /** ms a frame; null for none. */
+  budget: number().moreThan(0).nullable().defined(),
+  seen: seenSchema.required(),
+}).noUnknown();
+
+export interface SearchOrderBody {
+  garmentId: string;
+  variables: readonly SearchVariable[];
+  motions: readonly TrialMotion[];
+  runs: number;
+  seed: number;
+  budget: number | null;
+  seen: Seen;
+}
+
+/** One candidate of a search: of each variable the share of the way from low to high, and what it measured. */
+export interface Candidate extends SearchScore {
+  point: readonly number[];
+}
+
+export interface SearchState {
+  request: {
+    garmentId: string;
+    variables: readonly SearchVariable[];
+    plan: SearchPlan;
+    budget: number | null;
+  };
+  results: readonly Candidate[];
+}
+
+/** GET /api/tasks/ID/results */
+export const searchStateSchema = object({
+  request: opaque<SearchState['request']>(),
+  results: opaque<readonly Candidate[]>(),
+});

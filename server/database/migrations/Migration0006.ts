@@ -8,7 +8,7 @@ export class Migration0006 extends Migration {
       "kind" varchar(20) not null, "title" varchar(400) not null, "is_automatic" boolean not null,
       "request" jsonb not null, "revision" int not null, "motion_hash" varchar(64) not null,
       "snapshot_hash" varchar(64) not null, "hashes" jsonb not null,
-      "state" varchar(20) not null, "error" text null, "parts" int not null, "parts_done" int not null default 0,
+      "state" varchar(20) not null, "error" text null, "result" jsonb null, "parts" int not null, "parts_done" int not null default 0,
       "created_at" timestamptz not null, "started_at" timestamptz null, "finished_at" timestamptz null);`);
     this.addSql(`create index "task_character" on "task" ("character_id", "created_at");`);
     this.addSql(`create index "task_open" on "task" ("created_at") where "state" in ('queued', 'running');`);
@@ -16,7 +16,7 @@ export class Migration0006 extends Migration {
       "task_id" uuid not null references "task" ("id") on delete cascade, "index" int not null,
       "name" varchar(400) not null, "state" varchar(20) not null, "worker" int null, "queued_at" timestamptz not null,
       "done" int not null default 0, "total" int not null,
-      "measured" bytea null, "machine" bytea null, primary key ("task_id", "index"));`);
+      "request" jsonb null, "result" jsonb null, "measured" bytea null, "machine" bytea null, primary key ("task_id", "index"));`);
     this.addSql(`create index "task_part_waiting" on "task_part" ("queued_at") where "state" = 'queued';`);
     this.addSql(`create index "task_part_running" on "task_part" ("worker") where "state" = 'running';`);
     this.addSql(`create table "trial" (

@@ -10,7 +10,12 @@ const STATES: Readonly<Record<TaskEntry['state'], { word: string; look: string }
   cancelled: { word: 'cancelled', look: 'text-soft' },
 };
 
-const KINDS: Readonly<Record<TaskEntry['kind'], string>> = { trial: 'Trial' };
+const PARTS: Readonly<Record<TaskEntry['kind'], string>> = { trial: 'runs', search: 'candidates' };
+
+const KINDS: Readonly<Record<TaskEntry['kind'], string>> = {
+  trial: 'Trial',
+  search: 'Search',
+};
 
 export interface TaskRowProps {
   task: TaskEntry;
@@ -61,10 +66,10 @@ function Progress({ task }: { task: TaskEntry }) {
           className="block h-1.5 w-full"
           value={total > 0 ? done / total : 0}
           max={1}
-          aria-label={`Trial of ${task.characterName}`}
+          aria-label={`${KINDS[task.kind]} of ${task.characterName}`}
         />
         <span className="num text-xs text-soft">
-          {left === null ? `${partsDone} of ${parts} runs` : `about ${tellSeconds(left)} left`}
+          {left === null ? `${partsDone} of ${parts} ${PARTS[task.kind]}` : `about ${tellSeconds(left)} left`}
         </span>
       </span>
     );
@@ -72,7 +77,8 @@ function Progress({ task }: { task: TaskEntry }) {
   const seconds = startedAt && finishedAt ? (Date.parse(finishedAt) - Date.parse(startedAt)) / 1000 : null;
   return (
     <span className="num text-xs text-soft">
-      {partsDone} of {parts} runs{seconds !== null && `, ${tellSeconds(seconds)}`}
+      {partsDone} of {parts} {PARTS[task.kind]}
+      {seconds !== null && `, ${tellSeconds(seconds)}`}
     </span>
   );
 }

@@ -20,7 +20,9 @@ import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { countChanged, FabricRows } from '../../parts/FabricRows.tsx';
 import { CompareIcon } from '../../parts/icons/ToolIcons.tsx';
 import { NumberRow } from '../../parts/NumberRow.tsx';
+import { ToggleChip } from '../../parts/ToggleChip.tsx';
 import { FabricLibrary } from './FabricLibrary.tsx';
+import { SearchCard } from './search/SearchCard.tsx';
 
 /** Physical settings of the selected garment, and the wind. */
 export function FabricPanel() {
@@ -29,18 +31,29 @@ export function FabricPanel() {
   const garmentId = useStore(workbench.session, (session) => session.garmentId);
   const garment = listGarments(editor.document).find(({ id }) => id === garmentId);
   const fabric = garment && editor.document.records.get(garment.fabricId);
+  const [isSearching, setSearching] = useState(false);
   return (
     <>
       <div className="flex items-center justify-between">
         <h1 className="text-[20px] font-semibold tracking-tight">Fabric</h1>
-        <a
-          className="btn"
-          href={`/characters/${workbench.info.id}/compare`}
-          title="Two settings side by side"
-        >
-          <CompareIcon /> Compare
-        </a>
+        <span className="flex gap-1.5">
+          <ToggleChip
+            label="Search"
+            hint="Lets the server look for better numbers"
+            className="btn !px-2 data-[state=on]:bg-teal-wash"
+            isOn={isSearching}
+            onToggle={setSearching}
+          />
+          <a
+            className="btn !px-2"
+            href={`/characters/${workbench.info.id}/compare`}
+            title="Two settings side by side"
+          >
+            <CompareIcon /> Compare
+          </a>
+        </span>
       </div>
+      {isSearching && garment && <SearchCard key={garment.id} garment={garment} />}
       {garment && fabric?.type === 'fabric' ? (
         <GarmentFabric garment={garment} fabric={fabric} />
       ) : (

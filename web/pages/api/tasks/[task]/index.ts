@@ -1,5 +1,5 @@
-import { TaskService } from '../../../../server/tasks/task-service.ts';
-import { endpoint, json } from '../_endpoint.ts';
+import { TaskService } from '../../../../../server/tasks/task-service.ts';
+import { endpoint, json } from '../../_endpoint.ts';
 
 export const prerender = false;
 
