@@ -7,6 +7,7 @@ import { findProjectRoot } from '../../server/project-root.ts';
 import type { BrushBench } from './brush-bench.ts';
 import { hashSkirt } from './hash-skirt.ts';
 import type { BenchRun } from './run-bench.ts';
+import type { TrialBench } from './trial-bench.ts';
 
 describe('the bench', function () {
   this.timeout(300_000);
@@ -59,5 +60,23 @@ describe('the bench', function () {
     // On a machine at rest the median is half a frame, about 15 times a frame of the skirt; here other tests run beside.
     expect((1000 * brush.quick) / skirt).below(45);
     expect(brush.alongOverBall).below(3);
+  });
+
+  it('tells what a trial takes by part, and how fast that is', () => {
+    const { status, stdout } = spawnSync(
+      join(findProjectRoot(), 'cobweb'),
+      ['bench', '--trials', '--quick', '--json'],
+      { encoding: 'utf8' },
+    );
+    expect(status).equal(0);
+    const { trials } = JSON.parse(stdout) as { trials: TrialBench[] };
+    expect(trials.map(({ character }) => character)).deep.equal(['Ferry pilot', 'Lamplighter']);
+    for (const { frames, seconds, perFrame } of trials) {
+      expect(frames).equal(Math.round(60 * seconds.clip));
+      const { body, cloth, measuring } = perFrame;
+      for (const part of [body, cloth, measuring]) expect(part).above(0);
+      // What a frame takes, times the frames, is within what all of it took.
+      expect((frames * (body + cloth + measuring)) / 1000).below(seconds.trial);
+    }
   });
 });

@@ -4,6 +4,7 @@ import { loadLibrary } from '../bench/library-runner.ts';
 import { type BenchRun, benchSkirt, QUICK, RIVALS, SIDES, WHOLE } from '../bench/run-bench.ts';
 import { benchSelfCollision, benchThreeGarments } from '../bench/side-benches.ts';
 import { BENCH_BODIES, BENCH_SUBSTEPS } from '../bench/skirt.ts';
+import { benchTrials, describeTrial } from '../bench/trial-bench.ts';
 import type { Command } from '../command.ts';
 
 const LABELS = { plain: 'plain', library: 'library', librarySimd: 'library SIMD' } as const;
@@ -11,19 +12,28 @@ const LABELS = { plain: 'plain', library: 'library', librarySimd: 'library SIMD'
 export const command: Command = {
   summary: 'measure the cloth solver and the brush',
   usage: `Usage: ./cobweb bench [--quick] [--json]
+       ./cobweb bench --trials [--quick] [--json]
 
 Times the cloth kernel on a skirt with ${BENCH_BODIES} moving bodies and ${BENCH_SUBSTEPS} substeps, against the same in plain
 TypeScript and against a general-purpose physics library's soft body in its scalar and SIMD builds: in one process,
 interleaved, by CPU time. Prints microseconds a frame, ratios, and where the middle half of the ratios lies. Then times a dab
 of the brush on 100,000 vertices, from the ray under the cursor to the values that the solver has.
 
-  --quick   fewer frames; under 40 seconds
+With --trials it times a trial of every clip of the demo characters instead, on one core: milliseconds of a measured frame
+by part, and how many times as fast as it plays the clip is measured, with what is played before.
+
+  --quick   fewer frames, or one clip of each character; under 40 seconds
   --json    prints one JSON object instead of the table`,
   run: async (args) => {
     const { values } = parseArgs({
       args,
-      options: { quick: { type: 'boolean' }, json: { type: 'boolean' } },
+      options: {
+        quick: { type: 'boolean' },
+        json: { type: 'boolean' },
+        trials: { type: 'boolean' },
+      },
     });
+    if (values.trials) return runTrialBench(values.quick ? 1 : undefined, values.json === true);
     const length = values.quick ? QUICK : WHOLE;
     const libraries = { scalar: await loadLibrary('scalar'), simd: await loadLibrary('simd') };
     const say = values.json ? () => {} : (line: string) => console.log(line);
@@ -55,6 +65,19 @@ of the brush on 100,000 vertices, from the ray under the cursor to the values th
     return 0;
   },
 };
+
+/** @param most - Clips of each character. */
+async function runTrialBench(most: number | undefined, isJson: boolean): Promise<number> {
+  const benches = await benchTrials(most);
+  if (isJson) {
+    console.log(JSON.stringify({ trials: benches }));
+    return 0;
+  }
+  const heads = ['body', 'cloth', 'measure', 'ms/frame', 'speed'].map((head) => head.padStart(9));
+  console.log(`${''.padEnd(34)}${heads.join('')}`);
+  for (const bench of benches) console.log(describeTrial(bench));
+  return 0;
+}
 
 function describeHead(rival: keyof typeof LABELS): string {
   return LABELS[rival].padStart(30);

@@ -7,7 +7,7 @@ import {
 import { api, type CharacterInfo } from './api.ts';
 import type { Editor } from './editor.ts';
 import type { Saver } from './saver.ts';
-import type { ViewedVersion } from './workbench.ts';
+import type { ViewedVersion } from './viewed-version.ts';
 
 /** Records with the numbers beside them, as a document. */
 export async function readRecords(records: CharacterInfo['records']): Promise<AuthoredDocument> {

@@ -3,7 +3,7 @@ import { adoptSections, type Character, unpackCharacter } from '../../core/rig/i
 import { api, type CharacterInfo } from './api.ts';
 import { readRecords, readState } from './history-client.ts';
 import { PreparationClient } from './preparation-client.ts';
-import type { ViewedVersion } from './workbench.ts';
+import type { ViewedVersion } from './viewed-version.ts';
 
 export interface LoadedCharacter {
   info: CharacterInfo;

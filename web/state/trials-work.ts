@@ -59,12 +59,16 @@ export class TrialsWork {
   /** Rises with every edit that moves anything. */
   #moves = 0;
   #timer: ReturnType<typeof setTimeout> | null = null;
+  /** What is on the screen is an earlier state, which nothing is ordered of. */
+  readonly #isOff: boolean;
 
   constructor(
     editor: Pick<Editor, 'character' | 'document'>,
     saver: Saver,
     info: Pick<CharacterInfo, 'id' | 'source'>,
+    isOff = false,
   ) {
+    this.#isOff = isOff;
     this.#editor = editor;
     this.#saver = saver;
     this.#info = info;
@@ -190,6 +194,7 @@ export class TrialsWork {
 
   #schedule(): void {
     if (this.#timer) clearTimeout(this.#timer);
+    if (this.#isOff) return;
     this.#timer = setTimeout(() => {
       const { document, character } = this.#editor;
       if (!this.store.state.isAutomatic || !isWorthTrying(document, character.clips.length)) return;

@@ -38,15 +38,8 @@ import { Store } from './store.ts';
 import { Suggesting } from './suggesting.ts';
 import { TrialClient } from './trial-client.ts';
 import { TrialsWork } from './trials-work.ts';
+import type { ViewedVersion } from './viewed-version.ts';
 import { WeightWork } from './weight-work.ts';
-
-/** An earlier version of the character, and what it is called. */
-export interface ViewedVersion {
-  id: string;
-  label: string;
-  /** The state that a trial is of. */
-  isTrial: boolean;
-}
 
 /** Radius of the brush that picks faces, m. */
 const PICK_BRUSH = 0.05;
@@ -111,7 +104,7 @@ export class Workbench {
     const patch = toWholePatch(editor.document);
     const { character } = editor;
     this.trial = new TrialClient(editor);
-    this.trials = new TrialsWork(editor, this.saver, info);
+    this.trials = new TrialsWork(editor, this.saver, info, version !== null);
     this.search = new SearchWork(editor, this.saver, info, this.trials.watch, (diff) => this.#look(diff));
     this.preview.send({ kind: 'load', character, patches: [patch], clip });
     this.preparing = new Preparing(editor, preparation, (diff, prepared) => this.#follow(diff, prepared));

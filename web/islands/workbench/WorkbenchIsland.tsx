@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { Toaster, toast } from 'sonner';
-import { type ViewedVersion, Workbench, WorkbenchContext } from '../../state/workbench.ts';
+import type { ViewedVersion } from '../../state/viewed-version.ts';
+import { Workbench, WorkbenchContext } from '../../state/workbench.ts';
 import { ErrorBoundary } from '../parts/ErrorBoundary.tsx';
 import { OpeningScreen } from '../parts/OpeningScreen.tsx';
 import { toastUndo } from '../parts/toast-undo.ts';

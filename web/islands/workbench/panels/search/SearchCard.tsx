@@ -38,6 +38,16 @@ export function SearchCard({ garment }: { garment: GarmentRecord }) {
         Tries numbers of {garment.name} on the clips, and goes where the limits are kept best. Nothing changes
         until you take a result.
       </p>
+      {running && (
+        <TaskProgress
+          label="Search"
+          task={`${running.partsDone} of ${running.parts} tried`}
+          share={running.partsDone / running.parts}
+          secondsLeft={tellLeft(running)}
+          onStop={() => void search.stop()}
+        />
+      )}
+      {found && isOfThis && found.results.length > 0 && <FoundSettings found={found} />}
       {!running && (
         <>
           <Variables garment={garment} choice={choice} onChange={change} />
@@ -97,17 +107,7 @@ export function SearchCard({ garment }: { garment: GarmentRecord }) {
           {failure}
         </p>
       )}
-      {running && (
-        <TaskProgress
-          label="Search"
-          task={`${running.partsDone} of ${running.parts} tried`}
-          share={running.partsDone / running.parts}
-          secondsLeft={tellLeft(running)}
-          onStop={() => void search.stop()}
-        />
-      )}
       {task?.state === 'failed' && <p className="mt-1.5 text-brick">The search failed: {task.error}</p>}
-      {found && isOfThis && found.results.length > 0 && <FoundSettings found={found} />}
     </section>
   );
 }
