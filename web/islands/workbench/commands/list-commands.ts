@@ -5,6 +5,7 @@ import { helpCommands } from './help-commands.ts';
 import { listPlaybackCommands } from './playback-commands.ts';
 import { reachCommands } from './reach-commands.ts';
 import { stageCommands } from './stage-commands.ts';
+import { trialCommands } from './trial-commands.ts';
 import { viewCommands } from './view-commands.ts';
 
 /** Everything that can be done by key or from the palette, with what the character itself adds (clips, garments). */
@@ -15,6 +16,7 @@ export function listCommands(context: CommandContext): Command[] {
     ...listPlaybackCommands(context),
     ...viewCommands,
     ...reachCommands,
+    ...trialCommands,
     ...listGarmentCommands(context),
     ...helpCommands,
   ];
