@@ -123,7 +123,8 @@ export class TaskWorker {
       const parts = await freeOrphans(em);
       if (this.#busy < this.#options.threads) parts.push(...(await findForgotten(em, FORGOTTEN_SECONDS)));
       await this.#queue.send(parts);
-      for (const id of await findUnfinished(em)) await this.#finish(id);
+      for (const id of await findUnfinished(em))
+        await this.#finish(id).catch((error: unknown) => this.#fail(id, error));
       for (const id of await findEnded(em, [...this.#controls.keys()])) {
         this.#controls.get(id)?.abort();
         this.#controls.delete(id);
@@ -153,9 +154,7 @@ export class TaskWorker {
       await this.#finish(part.taskId);
     } catch (error) {
       if (control.signal.aborted || this.#isClosed) return;
-      const reason = tellError(error);
-      this.#options.say(`worker: a task failed: ${reason}`);
-      await this.#orm.em.fork().transactional((own) => endTask(own, part.taskId, 'failed', reason));
+      await this.#fail(part.taskId, error);
     } finally {
       this.#busy--;
       // The next part of it, should there be one, makes another.
@@ -222,6 +221,12 @@ export class TaskWorker {
         // The next one is soon.
       });
     };
+  }
+
+  async #fail(taskId: string, error: unknown): Promise<void> {
+    const reason = tellError(error);
+    this.#options.say(`worker: a task failed: ${reason}`);
+    await this.#orm.em.fork().transactional((em) => endTask(em, taskId, 'failed', reason));
   }
 
   async #finish(taskId: string): Promise<void> {
