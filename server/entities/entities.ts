@@ -131,6 +131,7 @@ export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 export const Task = defineEntity({
   name: 'Task',
   tableName: 'task',
+  indexes: [{ name: 'task_character', properties: ['character', 'createdAt'] }],
   properties: {
     id: p.uuid().primary(),
     character: () => p.manyToOne(Character).deleteRule('cascade'),
@@ -186,6 +187,7 @@ export interface SearchResult extends SearchScore {
 export const Trial = defineEntity({
   name: 'Trial',
   tableName: 'trial',
+  indexes: [{ name: 'trial_character', properties: ['character', 'createdAt'] }],
   properties: {
     /** That of its task. */
     id: p.uuid().primary(),
