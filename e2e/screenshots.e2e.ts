@@ -169,7 +169,7 @@ const TAKES: Readonly<Record<string, Take>> = {
     await page.keyboard.press('Enter');
     await card.getByRole('button', { name: 'Search', exact: true }).click();
     await page.waitForSelector('[data-candidates="40"]', { timeout: 180_000 });
-    await page.getByRole('button', { name: 'Take over' }).scrollIntoViewIfNeeded();
+    await page.getByRole('button', { name: 'Look at it' }).click();
     await page.waitForTimeout(1500);
   },
   compare: async (page) => {
