@@ -1,5 +1,5 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
-import type { AuthoredRecord, IntakeReport, MeasureKey, RecordId } from '../../core/document/index.ts';
+import type { AuthoredRecord, IntakeReport, RecordId } from '../../core/document/index.ts';
 import type { SearchPlan, SearchScore, SearchVariable } from '../../core/search/index.ts';
 import type { TrialCase } from '../../core/trials/index.ts';
 
@@ -202,8 +202,6 @@ export const Trial = defineEntity({
     caseCount: p.integer(),
     /** Cases that broke a limit of then. */
     brokenCount: p.integer(),
-    /** The highest of each measure over everything. */
-    worst: p.json<Partial<Record<MeasureKey, number>>>(),
     /** As `packTrial` makes them. */
     measured: p.blob().lazy(),
     machine: p.blob().lazy(),

@@ -1,14 +1,5 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import type { MeasureKey } from '../../core/document/index.ts';
-import {
-  type CaseRows,
-  judgeRows,
-  MEASURES,
-  packTrial,
-  resolveAllLimits,
-  summariseRow,
-  unpackTrial,
-} from '../../core/trials/index.ts';
+import { judgeRows, packTrial, resolveAllLimits, unpackTrial } from '../../core/trials/index.ts';
 import { Task, Trial } from '../entities/entities.ts';
 import { readSnapshot, readSnapshotDocument } from './snapshot.ts';
 import { endTask, readParts } from './task-sql.ts';
@@ -33,7 +24,6 @@ export async function finishTrial(em: SqlEntityManager, taskId: string): Promise
     cases: task.request.get()!.cases,
     caseCount: cases.length,
     brokenCount: cases.filter((rows) => judgeRows(rows, limits).length > 0).length,
-    worst: findWorst(cases),
     measured: Buffer.from(packTrial(cases, 'measured')),
     machine: Buffer.from(packTrial(cases, 'machine')),
     seconds: startedAt ? (now.getTime() - startedAt.getTime()) / 1000 : 0,
@@ -41,15 +31,4 @@ export async function finishTrial(em: SqlEntityManager, taskId: string): Promise
   });
   await em.flush();
   await endTask(em, taskId, 'done');
-}
-
-/** The highest of each measure over everything; without those that are known nowhere. */
-function findWorst(cases: readonly CaseRows[]): Partial<Record<MeasureKey, number>> {
-  const worst: Partial<Record<MeasureKey, number>> = {};
-  for (const { key } of MEASURES)
-    for (const { whole } of cases) {
-      const found = summariseRow(whole[key]);
-      if (found) worst[key] = Math.max(worst[key] ?? 0, found.worst);
-    }
-  return worst;
 }

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { LockMode } from '@mikro-orm/core';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import { listGarments, type RecordId } from '../../core/document/index.ts';
+import { type AuthoredDocument, listGarments, type RecordId } from '../../core/document/index.ts';
 import { type Character as RigCharacter, unpackCharacter } from '../../core/rig/index.ts';
 import {
   proposePoints,
@@ -27,14 +27,13 @@ import {
   type TrialRequest,
 } from '../entities/entities.ts';
 import type { IntakePool } from '../intake/intake-pool.ts';
-import { AuthoredService } from '../services/authored-service.ts';
 import { CharacterService } from '../services/character-service.ts';
 import { isId } from '../services/project-service.ts';
 import type { SeenState } from '../services/seen-state.ts';
 import { ServiceError } from '../services/service-error.ts';
 import { checkPlan, checkVariables } from './check-plan.ts';
 import { toParts } from './go-on.ts';
-import { storeSnapshot } from './snapshot.ts';
+import { readSnapshot, readSnapshotDocument, type StoredSnapshot, storeSnapshot } from './snapshot.ts';
 import type { PartKey, TaskQueue } from './task-queue.ts';
 import { countFrames, endTask, insertParts, type NewPart, readResults, type TaskFrames } from './task-sql.ts';
 
@@ -60,7 +59,13 @@ interface NewTask {
   count: number;
   /** Those that can be done now. */
   parts: readonly NewPart[];
-  seen: SeenState | undefined;
+}
+
+/** What is ordered is of one moment: the state that is kept is the one that is read. */
+interface OrderedState {
+  snapshot: StoredSnapshot;
+  character: RigCharacter;
+  document: AuthoredDocument;
 }
 
 export interface TrialOrder {
@@ -116,33 +121,39 @@ export class TaskService {
     pool: IntakePool,
     queue: TaskQueue,
   ): Promise<TaskSummary> {
-    const characters = new CharacterService(this.#em, pool);
-    const packed = await characters.readPacked(characterId);
-    const character = unpackCharacter(new Uint8Array(packed).buffer);
+    const ordered = await this.#keep(characterId, pool, seen);
+    const { character, document } = ordered;
     const cases = readCases(character, plan);
-    const document = await new AuthoredService(this.#em).readDocument(characterId);
     if (listGarments(document).length === 0)
-      throw new ServiceError(422, 'There is no garment to try. Make one in the stage Intake first.');
+      throw new ServiceError(422, 'There is no garment to try. Make one in the stage Garment first.');
     const parts = cases.map((each) => ({
       name: nameCase(each, character),
       total: countCaseFrames(each, character),
     }));
     const title = tellPlan(plan, cases);
     const request = { cases };
-    return this.#order(
-      characterId,
-      { kind: 'trial', title, isAutomatic, request, count: cases.length, parts, seen },
-      queue,
-    );
+    const task: NewTask = { kind: 'trial', title, isAutomatic, request, count: cases.length, parts };
+    return this.#order(characterId, ordered.snapshot, task, queue);
   }
 
-  /** Keeps the state of now, puts the task down with its parts, and wakes the workers. */
+  /** Keeps the state of now, and reads that very state. */
+  async #keep(characterId: string, pool: IntakePool, seen: SeenState | undefined): Promise<OrderedState> {
+    const packed = await new CharacterService(this.#em, pool).readPacked(characterId);
+    const snapshot = await storeSnapshot(this.#em, characterId, seen);
+    return {
+      snapshot,
+      character: unpackCharacter(new Uint8Array(packed).buffer),
+      document: await readSnapshotDocument(this.#em, await readSnapshot(this.#em, snapshot.hash)),
+    };
+  }
+
+  /** Puts a task down with its parts, and wakes the workers. */
   async #order(
     characterId: string,
-    { kind, title, isAutomatic, request, count, parts, seen }: NewTask,
+    { hash, hashes, revision, motionHash }: StoredSnapshot,
+    { kind, title, isAutomatic, request, count, parts }: NewTask,
     queue: TaskQueue,
   ): Promise<TaskSummary> {
-    const { hash, hashes, revision, motionHash } = await storeSnapshot(this.#em, characterId, seen);
     const id = randomUUID();
     await this.#em.transactional(async (em) => {
       // Two orders at once: the second one sees the first.
@@ -182,10 +193,8 @@ export class TaskService {
     pool: IntakePool,
     queue: TaskQueue,
   ): Promise<TaskSummary> {
-    const packed = await new CharacterService(this.#em, pool).readPacked(characterId);
-    const character = unpackCharacter(new Uint8Array(packed).buffer);
+    const { snapshot, character, document } = await this.#keep(characterId, pool, seen);
     const cases = readCases(character, { motions, shapes: [], winds: [], rates: [] });
-    const document = await new AuthoredService(this.#em).readDocument(characterId);
     const garment = document.records.get(garmentId as RecordId);
     if (garment?.type !== 'garment')
       throw new ServiceError(422, 'This garment is not there any more. Reload the page.');
@@ -196,11 +205,8 @@ export class TaskService {
     const total = cases.reduce((sum, each) => sum + countCaseFrames(each, character), 0);
     const title = `${garment.name}: ${variables.length} ${variables.length === 1 ? 'number' : 'numbers'}, ${runs} candidates`;
     const parts = toParts(proposePoints(plan, []), 0, total);
-    return this.#order(
-      characterId,
-      { kind: 'search', title, isAutomatic: false, request, count: runs, parts, seen },
-      queue,
-    );
+    const task: NewTask = { kind: 'search', title, isAutomatic: false, request, count: runs, parts };
+    return this.#order(characterId, snapshot, task, queue);
   }
 
   /** What a search may move, and what it has found so far. */

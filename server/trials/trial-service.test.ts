@@ -42,7 +42,6 @@ describe('trials of a character', () => {
       cases: [],
       caseCount: 4,
       brokenCount: 1,
-      worst: { penetration: 0.01 },
       measured: Buffer.alloc(100_000, 1),
       machine: Buffer.alloc(10_000, 2),
       seconds: 3,
@@ -101,7 +100,7 @@ describe('trials of a character', () => {
     const sample = await keep('sample');
     await orm.em.getConnection().execute(
       `insert into trial select gen_random_uuid(), character_id, title, is_automatic, revision, motion_hash, snapshot_hash, hashes,
-         cases, case_count, broken_count, worst, measured, machine, seconds, created_at - n * interval '1 hour'
+         cases, case_count, broken_count, measured, machine, seconds, created_at - n * interval '1 hour'
        from trial, generate_series(1, 1000) as n where id = ?`,
       [sample],
     );

@@ -3,7 +3,6 @@ import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import {
   type DocumentState,
   describeChanges,
-  type MeasureKey,
   raiseRecord,
   type StateRecord,
 } from '../../core/document/index.ts';
@@ -25,8 +24,6 @@ export interface TrialSummary {
   cases: number;
   /** Cases that broke a limit of then. */
   broken: number;
-  /** The highest of each measure over everything. */
-  worst: Partial<Record<MeasureKey, number>>;
   seconds: number;
   createdAt: string;
 }
@@ -55,7 +52,6 @@ export class TrialService {
       fits: trial.motionHash === motionHash,
       cases: trial.caseCount,
       broken: trial.brokenCount,
-      worst: trial.worst,
       seconds: trial.seconds,
       createdAt: trial.createdAt.toISOString(),
     }));

@@ -45,7 +45,6 @@ describe('thinning out trials', () => {
     fits: false,
     cases: 1,
     broken: 0,
-    worst: {},
     seconds: 1,
     // Four a day, at noon and after.
     createdAt: new Date(2026, 0, 100 - Math.floor(index / 4), 16 - (index % 4)).toISOString(),

@@ -1,5 +1,4 @@
 import { array, boolean, type InferType, mixed, number, object, string } from 'yup';
-import type { MeasureKey } from '../../core/document/index.ts';
 import {
   type SearchPlan,
   type SearchScore,
@@ -83,7 +82,6 @@ const trialSchema = object({
   cases: countField,
   /** Cases that broke a limit of then. */
   broken: countField,
-  worst: opaque<Partial<Record<MeasureKey, number>>>(),
   seconds: number().required(),
   createdAt: dateField,
 });

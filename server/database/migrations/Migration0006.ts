@@ -24,7 +24,7 @@ export class Migration0006 extends Migration {
       "id" uuid primary key, "character_id" uuid not null,
       "title" varchar(400) not null, "is_automatic" boolean not null, "revision" int not null,
       "motion_hash" varchar(64) not null, "snapshot_hash" varchar(64) not null, "hashes" jsonb not null,
-      "cases" jsonb not null, "case_count" int not null, "broken_count" int not null, "worst" jsonb not null,
+      "cases" jsonb not null, "case_count" int not null, "broken_count" int not null,
       "measured" bytea not null, "machine" bytea not null, "seconds" real not null, "created_at" timestamptz not null,
       constraint "trial_character_id_foreign" foreign key ("character_id") references "character" ("id")
         on update cascade on delete cascade);`);
