@@ -38,13 +38,13 @@ describe('a search for settings', function () {
       await card.getByRole('button', { name, exact: true }).click();
     await card.getByRole('button', { name: 'Leave Bend as it is' }).click();
     await card.getByLabel('Another number that may move').selectOption('reach');
-    await card.getByRole('textbox', { name: 'Candidates' }).fill('20');
+    await card.getByRole('textbox', { name: 'Candidates' }).fill('12');
     await page.keyboard.press('Enter');
     await card.getByRole('button', { name: 'Search', exact: true }).click();
-    await page.getByText(/ of 20 tried/).waitFor();
+    await page.getByText(/ of 12 tried/).waitFor();
     await page.waitForSelector('[data-candidates]', { timeout: 60_000 });
-    expect(Number(await page.locator('[data-candidates]').getAttribute('data-candidates'))).below(20);
-    await page.waitForSelector('[data-candidates="20"]', { timeout: 180_000 });
+    expect(Number(await page.locator('[data-candidates]').getAttribute('data-candidates'))).below(12);
+    await page.waitForSelector('[data-candidates="12"]', { timeout: 180_000 });
     const settings = page.getByRole('table', { name: 'Settings of the candidate' });
     expect(await settings.getByRole('row').count()).equal(5);
     expect(await settings.textContent()).contain('The best');
@@ -83,6 +83,6 @@ describe('a search for settings', function () {
       .click();
     await page.keyboard.press('6');
     await button('Search').first().click();
-    await page.waitForSelector('[data-candidates="20"]');
+    await page.waitForSelector('[data-candidates="12"]');
   });
 });
