@@ -92,8 +92,10 @@ export async function openDemo(page: Page): Promise<void> {
 }
 
 /** The application with the demo character open in a browser. */
-export async function openDemoStage(): Promise<{ stage: Stage; page: Page & { faults: string[] } }> {
-  const stage = await openStage();
+export async function openDemoStage(
+  workerThreads = 0,
+): Promise<{ stage: Stage; page: Page & { faults: string[] } }> {
+  const stage = await openStage(workerThreads);
   const page = await openPage(stage);
   await openDemo(page);
   return { stage, page };

@@ -11,7 +11,7 @@ describe('from a faulty delivery to a sim mesh', function () {
   let acts = 0;
 
   before(async () => {
-    stage = await openStage();
+    stage = await openStage(1);
     page = await openPage(stage);
     await page.getByRole('link', { name: 'Open Ferry pilot, as delivered' }).first().click();
     await page.waitForSelector('[data-preview=moving]');

@@ -15,7 +15,7 @@ describe('reach', function () {
   let page: Page & { faults: string[] };
 
   before(async () => {
-    ({ stage, page } = await openDemoStage());
+    ({ stage, page } = await openDemoStage(1));
     await page.getByRole('radio', { name: 'bind pose' }).click();
     await page.waitForTimeout(800);
   });

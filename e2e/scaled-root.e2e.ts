@@ -27,7 +27,7 @@ describe('a character below a scaled root', function () {
     inCentimetres = await io.writeBinary(
       writeCharacter(hangBelowArmature(character, 0.01, [-HALF, 0, 0, HALF])),
     );
-    stage = await openStage();
+    stage = await openStage(1);
     page = await openPage(stage);
     await page.getByRole('button', { name: 'New project' }).first().click();
     await page.getByLabel('Name of the new project').fill('Units');

@@ -20,7 +20,7 @@ describe('the whole job', function () {
 
   before(async () => {
     sourceFile = await getFerryPilotFile(join(findProjectRoot(), '.cobweb', 'cache'));
-    stage = await openStage();
+    stage = await openStage(1);
     page = await openPage(stage);
   });
 

@@ -6,8 +6,8 @@ import { prepareCharacter } from '../../core/prepare/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { getMeasure, listCases, type TrialCase } from '../../core/trials/index.ts';
 import { readCharacter } from '../../formats/index.ts';
-import { createSubject, TrialPool } from '../../server/trials/trial-pool.ts';
-import type { MeasuredCase } from '../../server/trials/trial-thread.ts';
+import type { MeasuredCase } from '../../server/work/jobs/index.ts';
+import { createSubject, WorkPool } from '../../server/work/work-pool.ts';
 import type { Command } from '../command.ts';
 import { withStored } from '../open-stored.ts';
 import { toPrintable, toPrintableName } from '../printable.ts';
@@ -117,10 +117,10 @@ interface Work {
 }
 
 async function measureAll({ character, document, cases, threads }: Work): Promise<MeasuredCase[]> {
-  const pool = new TrialPool(Math.min(threads, cases.length));
+  const pool = new WorkPool(Math.min(threads, cases.length));
   const subject = createSubject(character, document);
   try {
-    return await Promise.all(cases.map((trialCase) => pool.measure(subject, trialCase)));
+    return await Promise.all(cases.map((trialCase) => pool.run(subject, 'measureCase', { trialCase })));
   } finally {
     await pool.close();
   }

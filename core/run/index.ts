@@ -19,4 +19,4 @@ export { type BindingError, measureBinding } from './measure-binding.ts';
 export { MeshDistances } from './mesh-distances.ts';
 export { bindRender, createBoundPositions, type RenderBinding, writeBound } from './render-binding.ts';
 export { type RunSetup, type SetUpOptions, setUpRun } from './run-setup.ts';
-export { type SuggestReachOptions, suggestReach } from './suggest-reach.ts';
+export { measureReachNeed, type SuggestReachOptions, shapeReach } from './suggest-reach.ts';

@@ -4,7 +4,7 @@ import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
 import { createDocument, createGarment, insertGarment, type RecordId } from '../document/index.ts';
 import { createSkirt, createWardrobe } from '../prepare/test-wardrobe.ts';
 import type { Character, Clip } from '../rig/index.ts';
-import { findSeam, setUpGarments, suggestReach } from './index.ts';
+import { findSeam, measureReachNeed, setUpGarments, shapeReach } from './index.ts';
 
 const [LEG, SKIRT] = [0, 1];
 const ID = 'id-2' as RecordId;
@@ -41,11 +41,11 @@ function setUp(): { character: Character; setups: ReturnType<typeof setUpGarment
   return { character, setups, heights };
 }
 
-function finish(suggestion: Generator<number, Float32Array>): { values: Float32Array; shares: number[] } {
+function finish(measuring: Generator<number, Float32Array>): { need: Float32Array; shares: number[] } {
   const shares: number[] = [];
   for (;;) {
-    const next = suggestion.next();
-    if (next.done) return { values: next.value, shares };
+    const next = measuring.next();
+    if (next.done) return { need: next.value, shares };
     shares.push(next.value);
   }
 }
@@ -55,8 +55,12 @@ describe('a suggested map of max distances', () => {
   const top = Math.max(...heights);
   const seam = findSeam(setups[0]!);
   const whole = { character, base: character, garments: setups, bodySections: [LEG], wind: NO_WIND };
-  const suggest = (clips: readonly number[]): ReturnType<typeof finish> =>
-    finish(suggestReach(whole, { garmentId: ID, seam, clips }));
+  const options = { garmentId: ID, seam: null };
+  const suggest = (clips: readonly number[]): { values: Float32Array; shares: number[] } => {
+    const runs = clips.map((clip) => finish(measureReachNeed(whole, options, clip)));
+    const needs = runs.map(({ need }) => need);
+    return { values: shapeReach(whole, options, needs), shares: runs.flatMap(({ shares }) => shares) };
+  };
 
   it('holds the border that lies highest, or what is held already', () => {
     expect(heights.every((height, point) => (seam[point] === 1) === height > top - 0.01)).equal(true);
@@ -111,8 +115,14 @@ describe('a suggested map of max distances', () => {
   });
 
   it('asks for a seam', () => {
-    const none = new Uint8Array(seam.length);
-    const options = { garmentId: ID, seam: none, clips: [0] };
-    expect(() => suggestReach(whole, options).next()).throw('No seam is picked');
+    const none = { garmentId: ID, seam: new Uint8Array(seam.length) };
+    expect(() => measureReachNeed(whole, none, 0).next()).throw('No seam is picked');
+    const other = { garmentId: ID, seam: new Uint8Array(seam.length + 1).fill(1) };
+    expect(() => shapeReach(whole, other, [])).throw('picked on another mesh');
+  });
+
+  it('is the same for a seam that is told and one that is found', () => {
+    const told = shapeReach(whole, { garmentId: ID, seam }, [new Float32Array(seam.length).fill(0.1)]);
+    expect(told).deep.equal(shapeReach(whole, options, [new Float32Array(seam.length).fill(0.1)]));
   });
 });

@@ -122,7 +122,7 @@ export const CharacterVersion = defineEntity({
 });
 export type ICharacterVersion = InferEntity<typeof CharacterVersion>;
 
-export type TaskKind = 'trial' | 'search';
+export type TaskKind = 'trial' | 'search' | 'bodies' | 'reach';
 
 /** `queued`, `running` until it has ended one way or another. */
 export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
@@ -140,7 +140,7 @@ export const Task = defineEntity({
     /** Started by itself, after edits. */
     isAutomatic: p.boolean(),
     /** What is asked for; its parts are of this, by index. */
-    request: p.json<TrialRequest | SearchRequest>().lazy(),
+    request: p.json<unknown>().lazy(),
     revision: p.integer(),
     /** One text for all that moves: the same for states that move alike. */
     motionHash: p.string().length(64),
@@ -150,8 +150,8 @@ export const Task = defineEntity({
     state: p.string().length(20).$type<TaskState>(),
     /** Why it failed. */
     error: p.text().nullable(),
-    /** What the parts of a search found, in their order, once it has ended. */
-    result: p.json<SearchResult[]>().nullable().lazy(),
+    /** What its parts found, in their order, once it has ended. */
+    result: p.json<unknown[]>().nullable().lazy(),
     parts: p.integer(),
     partsDone: p.integer().default(0),
     createdAt: p.datetime(),

@@ -1,5 +1,4 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import type { SearchResult } from '../entities/entities.ts';
 import type { PartKey } from './task-queue.ts';
 import { IS_GONE } from './worker-lock.ts';
 
@@ -106,19 +105,29 @@ export async function notePart(
   await tell(em, TASK_CHANNEL, taskId);
 }
 
-/** What a part is to do, where its task does not say it. */
-export async function readPartRequest(em: SqlEntityManager, { taskId, index }: PartKey): Promise<unknown> {
-  const rows = await run<{ request: unknown }>(
+/** What a part is to do, where its task does not say it, and how many frames it has. */
+export async function readPart(
+  em: SqlEntityManager,
+  { taskId, index }: PartKey,
+): Promise<{ request: unknown; total: number }> {
+  const rows = await run<{ request: unknown; total: number }>(
     em,
-    'select request from task_part where task_id = $1 and index = $2',
+    'select request, total from task_part where task_id = $1 and index = $2',
     [taskId, index],
   );
-  return rows[0]?.request ?? null;
+  return rows[0] ?? { request: null, total: 0 };
 }
 
-export interface PartBytes {
-  measured: Uint8Array;
-  machine: Uint8Array;
+/** What a part made: bytes, gone with the part; and a result that its task keeps. */
+export interface PartMade<Result = unknown> {
+  measured?: Uint8Array | null;
+  machine?: Uint8Array | null;
+  result?: Result | null;
+}
+
+/** A part as it is stored, with what it is to do. */
+export interface PartRow<Part, Result> extends PartMade<Result> {
+  request: Part;
 }
 
 /** Keeps what a part made, unless it is another worker's by now. */
@@ -126,9 +135,8 @@ export async function storePart(
   manager: SqlEntityManager,
   { taskId, index }: PartKey,
   worker: number,
-  made: PartBytes | { result: unknown },
+  { measured = null, machine = null, result = null }: PartMade,
 ): Promise<void> {
-  const { measured = null, machine = null, result = null } = made as Partial<PartBytes & { result: unknown }>;
   await manager.transactional(async (em) => {
     if (!(await lockOpen(em, taskId))) return;
     const rows = await run(
@@ -161,13 +169,30 @@ export async function lockFinished(em: SqlEntityManager, taskId: string): Promis
 }
 
 /** Parts of a task in their order. */
-export async function readParts(em: SqlEntityManager, taskId: string): Promise<PartBytes[]> {
-  const rows = await run<PartBytes>(
+export async function readParts<Part, Result>(
+  em: SqlEntityManager,
+  taskId: string,
+): Promise<PartRow<Part, Result>[]> {
+  return run(
     em,
-    'select measured, machine from task_part where task_id = $1 order by index',
+    'select request, result, measured, machine from task_part where task_id = $1 order by index',
     [taskId],
   );
-  return rows;
+}
+
+/** How many parts a task has so far. */
+export async function countParts(em: SqlEntityManager, taskId: string): Promise<number> {
+  const [row] = await run<{ count: number }>(
+    em,
+    'select count(*)::int as count from task_part where task_id = $1',
+    [taskId],
+  );
+  return row!.count;
+}
+
+/** Says how many parts a task will have, about; never fewer than it has. */
+export async function expectParts(em: SqlEntityManager, taskId: string, count: number): Promise<void> {
+  await run(em, 'update task set parts = $2 where id = $1', [taskId, count]);
 }
 
 /** Frames of a part of a task whose parts are all as long. */
@@ -178,9 +203,9 @@ export async function readPartTotal(em: SqlEntityManager, taskId: string): Promi
   return rows[0]?.total ?? 0;
 }
 
-/** What the parts of a search have found so far, in their order. */
-export async function readResults(em: SqlEntityManager, taskId: string): Promise<SearchResult[]> {
-  const rows = await run<{ result: SearchResult }>(
+/** What the parts of a task have found so far, in their order. */
+export async function readResults<Result>(em: SqlEntityManager, taskId: string): Promise<Result[]> {
+  const rows = await run<{ result: Result }>(
     em,
     'select result from task_part where task_id = $1 and result is not null order by index',
     [taskId],

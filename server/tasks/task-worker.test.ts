@@ -14,33 +14,28 @@ import {
   type TrialPlan,
 } from '../../core/trials/index.ts';
 import { createScene } from '../../core/trials/test-scene.ts';
-import { getGltfIo, readCharacter, type SourceFile, writeCharacter } from '../../formats/index.ts';
-import { type SearchResult, Task, Trial } from '../entities/entities.ts';
-import { IntakePool } from '../intake/intake-pool.ts';
-import { AuthoredService, toChanges } from '../services/authored-service.ts';
-import { CharacterService } from '../services/character-service.ts';
-import { ProjectService } from '../services/project-service.ts';
+import { readCharacter } from '../../formats/index.ts';
+import { type SearchRequest, type SearchResult, Task, Trial } from '../entities/entities.ts';
+import { AuthoredService } from '../services/authored-service.ts';
 import { PurgeService } from '../services/purge-service.ts';
 import type { ServiceError } from '../services/service-error.ts';
-import { createTestDatabase } from '../test-database.ts';
 import { startWorkerProcess, type WorkerProcess } from './start-worker-process.ts';
 import { TaskEvents } from './task-events.ts';
-import { TaskQueue } from './task-queue.ts';
-import { TaskService, type TaskSummary } from './task-service.ts';
-import { TaskWorker } from './task-worker.ts';
+import type { TaskSummary } from './task-service.ts';
+import { isEnded, TaskStage } from './test-tasks.ts';
 
 describe('tasks', function () {
   this.timeout(120_000);
   const { document } = createScene({ hasBody: true });
+  let stage: TaskStage;
   let orm: MikroORM;
   let url: string;
-  let pool: IntakePool;
-  let queue: TaskQueue;
   let characterId: string;
-  let files: SourceFile[];
-  const workers: { close(): Promise<void> }[] = [];
 
-  const tasks = () => new TaskService(orm.em.fork());
+  const tasks = () => stage.tasks;
+  const orders = () => stage.orders;
+  const startWorker = (threads = 1) => stage.startWorker(threads);
+  const wait = (id: string, until: (task: TaskSummary) => boolean) => stage.wait(id, until);
   const short: TrialPlan = { motions: [{ kind: 'clip', clip: 0 }], shapes: [], winds: [], rates: [] };
   /** Long enough to be met in the middle of it. */
   const long: TrialPlan = {
@@ -50,23 +45,7 @@ describe('tasks', function () {
     rates: [120],
   };
   const order = (plan: TrialPlan, isAutomatic = false): Promise<TaskSummary> =>
-    tasks().orderTrial(characterId, { plan, isAutomatic }, pool, queue);
-  const startWorker = async (threads = 1): Promise<TaskWorker> => {
-    const worker = await TaskWorker.start({ databaseUrl: url, threads, say: () => {}, onLost: () => {} });
-    workers.push(worker);
-    return worker;
-  };
-  const stopWorkers = async (): Promise<void> => {
-    for (const worker of workers.splice(0)) await worker.close();
-  };
-  const wait = async (id: string, until: (task: TaskSummary) => boolean): Promise<TaskSummary> => {
-    for (;;) {
-      const task = await tasks().find(id);
-      if (until(task)) return task;
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    }
-  };
-  const isEnded = ({ state }: TaskSummary): boolean => state !== 'queued' && state !== 'running';
+    orders().orderTrial(characterId, { plan, isAutomatic });
   const readTrial = (id: string) =>
     orm.em.fork().findOneOrFail(Trial, { id }, { populate: ['measured', 'machine', 'hashes', 'cases'] });
   const refusalOf = (action: Promise<unknown>): Promise<ServiceError> =>
@@ -78,26 +57,16 @@ describe('tasks', function () {
     );
 
   before(async () => {
-    ({ orm, url } = await createTestDatabase());
-    pool = new IntakePool();
-    queue = await TaskQueue.open(url);
-    const { id } = await new ProjectService(orm.em.fork()).create('Test');
-    const bytes = await (await getGltfIo()).writeBinary(writeCharacter(createScene({}).setup.base));
-    files = [{ name: 'sheet.glb', bytes }];
-    characterId = (await new CharacterService(orm.em.fork(), pool).bringIn(id, files)).id;
-    await new AuthoredService(orm.em.fork()).write(characterId, toChanges(document));
+    stage = await TaskStage.open(document);
+    ({ orm, url, characterId } = stage);
   });
 
-  afterEach(stopWorkers);
+  afterEach(() => stage.stopWorkers());
 
-  after(async () => {
-    await queue.close();
-    await pool.close();
-    await orm.close();
-  });
+  after(() => stage.close());
 
   it('make a trial of the state that was ordered: the same bytes as a run here, whoever works', async () => {
-    const { character } = await readCharacter(files);
+    const { character } = await readCharacter(stage.files);
     const plan = createPlan(character);
     const ordered = await order(plan);
     expect(ordered).deep.include({
@@ -203,24 +172,19 @@ describe('tasks', function () {
 
   it('search: candidates one generation after another, broken off and gone on with, to the same results', async () => {
     const order = (): Promise<TaskSummary> =>
-      tasks().orderSearch(
-        characterId,
-        {
-          garmentId: listGarments(document)[0]!.id,
-          variables: [
-            { key: 'thickness', low: 0, high: 0.02 },
-            { key: 'damping', low: 0, high: 10 },
-            { key: 'reach', low: 0.2, high: 2 },
-            { key: 'margin', low: -0.05, high: 0.03 },
-          ],
-          motions: short.motions,
-          runs: 22,
-          seed: 5,
-          budget: null,
-        },
-        pool,
-        queue,
-      );
+      orders().orderSearch(characterId, {
+        garmentId: listGarments(document)[0]!.id,
+        variables: [
+          { key: 'thickness', low: 0, high: 0.02 },
+          { key: 'damping', low: 0, high: 10 },
+          { key: 'reach', low: 0.2, high: 2 },
+          { key: 'margin', low: -0.05, high: 0.03 },
+        ],
+        motions: short.motions,
+        runs: 22,
+        seed: 5,
+        budget: null,
+      });
     const first = await order();
     expect(first).deep.include({
       kind: 'search',
@@ -230,7 +194,7 @@ describe('tasks', function () {
     });
     const killed = startWorkerProcess(url, 1, () => {});
     await wait(first.id, ({ partsDone }) => partsDone >= 10);
-    const sofar = (await tasks().readSearch(first.id)).results;
+    const sofar = (await tasks().readFound<SearchRequest, SearchResult>(first.id)).results;
     expect(sofar.length).within(10, 20);
     process.kill(killed.pid!, 'SIGKILL');
     await killed.stop();
@@ -241,14 +205,14 @@ describe('tasks', function () {
       score,
       worst: { ...worst, cost: 0 },
     });
-    const { results, request } = await tasks().readSearch(first.id);
+    const { results, request } = await tasks().readFound<SearchRequest, SearchResult>(first.id);
     expect(results.slice(0, sofar.length)).deep.equal(sofar);
     expect(results.length).equal(22);
     expect(results[0]!.point).deep.equal(request.plan.start);
     expect(Math.min(...results.map(({ score }) => score))).below(results[0]!.score);
     const second = await order();
     await wait(second.id, isEnded);
-    const again = (await tasks().readSearch(second.id)).results;
+    const again = (await tasks().readFound<SearchRequest, SearchResult>(second.id)).results;
     expect(again.map(strip)).deep.equal(results.map(strip));
     // What was found is what is measured when the settings are put on.
     const best = results.reduce((p, q) => (q.score < p.score ? q : p));
@@ -256,7 +220,7 @@ describe('tasks', function () {
     const stored = await new AuthoredService(orm.em.fork()).readDocument(characterId);
     const garment = listGarments(stored)[0]!;
     const changed = applyChanges(stored, changeVariables(stored, garment, request.variables, values));
-    const { character } = await readCharacter(files);
+    const { character } = await readCharacter(stage.files);
     const frames = [...runTrial(setUpRun(changed, character), request.cases[0]!)];
     expect(best.worst.penetration).equal(
       Math.max(...frames.map(({ penetration }) => Math.fround(penetration))),
@@ -264,23 +228,18 @@ describe('tasks', function () {
   });
 
   it('keep what a search had found when it is cancelled', async () => {
-    const { id } = await tasks().orderSearch(
-      characterId,
-      {
-        garmentId: listGarments(document)[0]!.id,
-        variables: [{ key: 'damping', low: 0, high: 10 }],
-        motions: short.motions,
-        runs: 500,
-        seed: 1,
-        budget: 1000,
-      },
-      pool,
-      queue,
-    );
+    const { id } = await orders().orderSearch(characterId, {
+      garmentId: listGarments(document)[0]!.id,
+      variables: [{ key: 'damping', low: 0, high: 10 }],
+      motions: short.motions,
+      runs: 500,
+      seed: 1,
+      budget: 1000,
+    });
     await startWorker(1);
     await wait(id, ({ partsDone }) => partsDone >= 3);
     const { partsDone } = await tasks().cancel(id);
-    expect((await tasks().readSearch(id)).results.length).equal(partsDone);
+    expect((await tasks().readFound<SearchRequest, SearchResult>(id)).results.length).equal(partsDone);
   });
 
   it('fail with a reason, and the worker goes on', async () => {
@@ -307,20 +266,15 @@ describe('tasks', function () {
     await refused({ shapes: ['broad'] }, 'no morph target "broad"');
     await refused({ motions: [{ kind: 'blend', from: 0, to: 0, at: 5, seconds: 0.2 }] }, 'only 1.00 s long');
     const search = (change: object): Promise<unknown> =>
-      tasks().orderSearch(
-        characterId,
-        {
-          garmentId: listGarments(document)[0]!.id,
-          variables: [{ key: 'damping', low: 0, high: 10 }],
-          motions: short.motions,
-          runs: 20,
-          seed: 1,
-          budget: null,
-          ...change,
-        },
-        pool,
-        queue,
-      );
+      orders().orderSearch(characterId, {
+        garmentId: listGarments(document)[0]!.id,
+        variables: [{ key: 'damping', low: 0, high: 10 }],
+        motions: short.motions,
+        runs: 20,
+        seed: 1,
+        budget: null,
+        ...change,
+      });
     const failing: [object, string][] = [
       [{ garmentId: 'gone' }, 'not there any more'],
       [{ variables: [] }, 'Choose from 1 to'],
@@ -332,7 +286,7 @@ describe('tasks', function () {
     for (const [change, words] of failing) expect((await refusalOf(search(change))).message).contain(words);
     const seen = { source: 'other', versions: {} };
     const error = await refusalOf(
-      tasks().orderTrial(characterId, { plan: short, isAutomatic: false, seen }, pool, queue),
+      orders().orderTrial(characterId, { plan: short, isAutomatic: false, seen }),
     );
     expect(error.status).equal(409);
     expect((await refusalOf(tasks().find('no-id'))).status).equal(404);

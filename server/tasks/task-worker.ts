@@ -1,20 +1,13 @@
 import type { MikroORM } from '@mikro-orm/postgresql';
-import type { AuthoredDocument } from '../../core/document/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
-import { changeVariables, scoreRows, toValue } from '../../core/search/index.ts';
-import { type CaseRows, packTrial, resolveAllLimits } from '../../core/trials/index.ts';
 import { readCharacter } from '../../formats/index.ts';
 import { createOrm } from '../database/orm.ts';
-import {
-  type ITask,
-  type SearchRequest,
-  type SearchResult,
-  Task,
-  type TrialRequest,
-} from '../entities/entities.ts';
+import { type ITask, Task } from '../entities/entities.ts';
 import { BlobService } from '../services/blob-service.ts';
-import { createSubject, TrialPool, type TrialSubject } from '../trials/trial-pool.ts';
+import { createSubject, WorkPool } from '../work/work-pool.ts';
 import { goOn } from './go-on.ts';
+import { getKind } from './kinds/index.ts';
+import type { Ready } from './kinds/task-kind.ts';
 import { readSnapshot, readSnapshotDocument } from './snapshot.ts';
 import { type PartKey, TaskQueue } from './task-queue.ts';
 import {
@@ -27,8 +20,7 @@ import {
   findWaiting,
   freeOrphans,
   notePart,
-  type PartBytes,
-  readPartRequest,
+  readPart,
   storePart,
 } from './task-sql.ts';
 import { WorkerLock } from './worker-lock.ts';
@@ -49,19 +41,13 @@ interface WorkerOptions {
   onLost(): void;
 }
 
-/** A character as a task has it, prepared for every thread. */
-interface Ready {
-  subject: TrialSubject;
-  document: AuthoredDocument;
-}
-
 /** Does parts of tasks, so many at a time, until it is closed. Any number of them, anywhere, share the work of one database. */
 export class TaskWorker {
   readonly #options: WorkerOptions;
   readonly #orm: MikroORM;
   readonly #lock: WorkerLock;
   readonly #queue: TaskQueue;
-  readonly #pool: TrialPool;
+  readonly #pool: WorkPool;
   readonly #timer: ReturnType<typeof setInterval>;
   /** What ends the parts of a task that are being done here. */
   readonly #controls = new Map<string, AbortController>();
@@ -75,7 +61,7 @@ export class TaskWorker {
     this.#orm = orm;
     this.#lock = lock;
     this.#queue = queue;
-    this.#pool = new TrialPool(options.threads);
+    this.#pool = new WorkPool(options.threads);
     this.#timer = setInterval(() => {
       this.#looking = this.#looking.then(() => this.#look());
     }, LOOK_EVERY_MS);
@@ -150,7 +136,7 @@ export class TaskWorker {
     const control = this.#controls.get(part.taskId) ?? new AbortController();
     this.#controls.set(part.taskId, control);
     try {
-      await this.#measure(part, control.signal);
+      await this.#do(part, control.signal);
       await this.#finish(part.taskId);
     } catch (error) {
       if (control.signal.aborted || this.#isClosed) return;
@@ -162,53 +148,26 @@ export class TaskWorker {
     }
   }
 
-  async #measure(part: PartKey, signal: AbortSignal): Promise<void> {
+  async #do(key: PartKey, signal: AbortSignal): Promise<void> {
     const em = this.#orm.em.fork();
-    const task = await em.findOneOrFail(Task, { id: part.taskId }, { populate: ['request'] });
-    const request = task.request.get();
+    const task = await em.findOneOrFail(Task, { id: key.taskId }, { populate: ['request'] });
+    const { request: part, total } = await readPart(em, key);
     const ready = await this.#getSubject(task);
     signal.throwIfAborted();
-    const made =
-      task.kind === 'trial'
-        ? await this.#runCase(part, request as TrialRequest, ready, signal)
-        : await this.#tryPoint(part, request as SearchRequest, ready, signal);
+    const note = this.#createNoter(key);
+    const made = await getKind(task.kind).run({
+      ...ready,
+      em,
+      key,
+      request: task.request.get(),
+      part,
+      total,
+      note,
+      run: (kind, job, onDone) =>
+        this.#pool.run(ready.subject, kind, job, { signal, ...(onDone && { onDone }) }),
+    });
     signal.throwIfAborted();
-    await storePart(em, part, this.#lock.worker, made);
-  }
-
-  async #runCase(
-    part: PartKey,
-    { cases }: TrialRequest,
-    { subject }: Ready,
-    signal: AbortSignal,
-  ): Promise<PartBytes> {
-    const onFrames = this.#createNoter(part);
-    const { rows } = await this.#pool.measure(subject, cases[part.index]!, { signal, onFrames });
-    return { measured: packTrial([rows], 'measured'), machine: packTrial([rows], 'machine') };
-  }
-
-  async #tryPoint(
-    part: PartKey,
-    { cases, garmentId, variables, budget }: SearchRequest,
-    { subject, document }: Ready,
-    signal: AbortSignal,
-  ): Promise<{ result: SearchResult }> {
-    const point = (await readPartRequest(this.#orm.em.fork(), part)) as number[];
-    const garment = document.records.get(garmentId);
-    if (garment?.type !== 'garment')
-      throw new Error('The garment that was searched for is not in this state.');
-    const values = point.map((share, v) => toValue(variables[v]!, share));
-    const changes = changeVariables(document, garment, variables, values);
-    const note = this.#createNoter(part);
-    const measured: CaseRows[] = [];
-    let before = 0;
-    for (const each of cases) {
-      const onFrames = (count: number): void => note(before + count);
-      const { rows } = await this.#pool.measure(subject, each, { signal, onFrames, changes });
-      before += rows.times.length;
-      measured.push(rows);
-    }
-    return { result: { point, ...scoreRows(measured, garment.id, resolveAllLimits(document), budget) } };
+    await storePart(em, key, this.#lock.worker, made);
   }
 
   /** Says how far a part is, now and then. */
@@ -217,7 +176,7 @@ export class TaskWorker {
     return (count) => {
       if (Date.now() - notedAt < NOTE_EVERY_MS) return;
       notedAt = Date.now();
-      notePart(this.#orm.em.fork(), part, count).catch(() => {
+      notePart(this.#orm.em.fork(), part, Math.round(count)).catch(() => {
         // The next one is soon.
       });
     };

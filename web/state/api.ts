@@ -18,6 +18,12 @@ import type { ErrorBody } from '../wire/errors.ts';
 import { type ProjectCard, projectCardSchema, projectsSchema } from '../wire/projects.ts';
 import { encodeSave, type RecordSave, SAVE_CONTENT_TYPE } from '../wire/save-format.ts';
 import {
+  type BodiesOrderBody,
+  bodiesFoundSchema,
+  type ReachOrderBody,
+  reachFoundSchema,
+} from '../wire/suggestions.ts';
+import {
   removedSchema,
   type SearchOrderBody,
   type SearchState,
@@ -150,6 +156,12 @@ export const api = {
     send('POST', `/api/characters/${id}/searches`, order, taskSchema),
   readSearch: (taskId: string): Promise<SearchState> =>
     send('GET', `/api/tasks/${taskId}/results`, undefined, searchStateSchema),
+  orderBodies: (id: string, order: BodiesOrderBody): Promise<TaskEntry> =>
+    send('POST', `/api/characters/${id}/suggestions/bodies`, order, taskSchema),
+  readBodies: (taskId: string) => send('GET', `/api/tasks/${taskId}/results`, undefined, bodiesFoundSchema),
+  orderReach: (id: string, order: ReachOrderBody): Promise<TaskEntry> =>
+    send('POST', `/api/characters/${id}/suggestions/reach`, order, taskSchema),
+  readReach: (taskId: string) => send('GET', `/api/tasks/${taskId}/results`, undefined, reachFoundSchema),
   cancelTask: (id: string): Promise<TaskEntry> => send('DELETE', `/api/tasks/${id}`, undefined, taskSchema),
 
   /** Adds the clips of other files. */

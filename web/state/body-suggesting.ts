@@ -1,36 +1,25 @@
-import { proxy, type Remote } from 'comlink';
 import {
   type AuthoredRecord,
   type DocumentDiff,
   listBodies,
   listBodyMeshes,
   type RecordId,
-  toWholePatch,
 } from '../../core/document/index.ts';
 import {
-  type Demand,
-  type PlacedShape,
+  countBodiesTried,
+  type FoundSet,
+  listFoundSets,
   type SuggestionRequest,
+  type SuggestionStep,
   toBodyRecords,
 } from '../../core/suggest/index.ts';
-import type { BodiesApi } from '../workers/bodies.worker.ts';
+import type { TaskEntry } from '../wire/trials.ts';
+import { api } from './api.ts';
 import type { BodyMeshes } from './body-meshes.ts';
-import { countCores } from './count-cores.ts';
 import { createId, type Editor } from './editor.ts';
-import { estimateLeft } from './estimate-left.ts';
+import type { Ordering } from './ordering.ts';
 import { Store } from './store.ts';
-import { Cancelled, WorkerCalls } from './worker-calls.ts';
-
-/** A set on the curve: what it leaves open on the clips that it was suggested for. */
-export interface SuggestedSet {
-  bodies: readonly PlacedShape[];
-  /** m; m², the mean of the clips' means; milliseconds a frame. */
-  penetration: number;
-  showThrough: number;
-  cost: number;
-  /** The same by clip. */
-  demands: readonly Omit<Demand, 'weights'>[];
-}
+import { isOpen, tellLeft } from './task-watch.ts';
 
 export interface BodySuggestingState {
   /** What is being done, in words; null when nothing is. */
@@ -41,65 +30,64 @@ export interface BodySuggestingState {
   /** What it is for; null before the first. */
   request: SuggestionRequest | null;
   /** Sets that were simulated, as they came. */
-  sets: readonly SuggestedSet[];
+  sets: readonly FoundSet[];
   failure: string | null;
 }
 
-const NOTHING: BodySuggestingState = {
-  task: null,
-  share: 0,
-  secondsLeft: null,
-  request: null,
-  sets: [],
-  failure: null,
-};
+const IDLE = { task: null, share: 0, secondsLeft: null } as const;
+const NOTHING: BodySuggestingState = { ...IDLE, request: null, sets: [], failure: null };
 
-/** Share of the progress that fitting takes; each set that is simulated takes a like share of the rest. */
-const FIT_SHARE = 0.2;
-
-/** Asks for a body set, in as many workers as there are cores, that can be ended. The document stays until a set is taken. */
+/** Asks the server for a body set, and follows how it comes about. The document stays until a set is taken. */
 export class BodySuggesting {
   readonly store = new Store<BodySuggestingState>(NOTHING);
   readonly #editor: Editor;
   readonly #meshes: Pick<BodyMeshes, 'replace'>;
-  #workers: WorkerCalls<BodiesApi>[] = [];
+  readonly #ordering: Ordering;
+  /** The task that is followed; null: the newest, while it is under way. `false` while one is being ordered, or its sets are of no use any more. */
+  #followed: string | null | false = null;
+  /** Parts that were done when its sets were read. */
+  #read = -1;
+  #steps: readonly SuggestionStep[] = [];
+  #orders = 0;
 
-  constructor(editor: Editor, meshes: Pick<BodyMeshes, 'replace'>) {
+  constructor(editor: Editor, meshes: Pick<BodyMeshes, 'replace'>, ordering: Ordering) {
     this.#editor = editor;
     this.#meshes = meshes;
-    editor.onDiff((diff) => this.#follow(diff));
+    this.#ordering = ordering;
+    editor.onDiff((diff) => this.#drop(diff));
+    ordering.watch.store.subscribe(() => this.#follow());
   }
 
   async start(request: SuggestionRequest): Promise<void> {
     this.cancel();
-    this.store.set({ ...NOTHING, request, task: 'Looking at the skin' });
-    const count = Math.max(1, Math.min(countCores(), request.clips.length));
-    const workers = Array.from(
-      { length: count },
-      () =>
-        new WorkerCalls<BodiesApi>(
-          () => new Worker(new URL('../workers/bodies.worker.ts', import.meta.url), { type: 'module' }),
-        ),
-    );
-    this.#workers = workers;
+    const order = ++this.#orders;
+    this.#followed = false;
+    this.#read = -1;
+    this.#steps = [];
+    this.store.set({ ...NOTHING, request, task: 'Asking the server' });
     try {
-      await this.#work(workers, request);
+      const task = await this.#ordering.order((id, seen) => api.orderBodies(id, { ...request, seen }));
+      // Another one was asked for, or none any more, meanwhile.
+      if (order !== this.#orders) await this.#ordering.cancel(task.id);
+      else this.#followed = task.id;
     } catch (error) {
-      if (!(error instanceof Cancelled) && workers === this.#workers) {
-        this.store.set({ failure: (error as Error).message });
-      }
-    } finally {
-      if (workers === this.#workers) this.#end();
+      if (order === this.#orders) this.store.set({ ...IDLE, failure: (error as Error).message });
     }
+    this.#follow();
   }
 
   /** Ends the work at once; sets that were simulated stay to be chosen from. */
   cancel(): void {
-    this.#end();
+    this.#orders++;
+    const { task } = this;
+    if (task && isOpen(task))
+      // Where it has ended of itself meanwhile, there is nothing to end.
+      this.#ordering.cancel(task.id).catch(() => {});
+    this.store.set(IDLE);
   }
 
   /** Puts a set in the place of the one that is there, as one step. @throws {Error} When a mesh of it cannot be taken away. */
-  async take({ bodies }: SuggestedSet): Promise<void> {
+  async take({ bodies }: FoundSet): Promise<void> {
     const { request } = this.store.state;
     if (!request) return;
     const { document, character } = this.#editor;
@@ -113,97 +101,66 @@ export class BodySuggesting {
     ]);
   }
 
-  async #work(workers: readonly WorkerCalls<BodiesApi>[], request: SuggestionRequest): Promise<void> {
-    const { character, document } = this.#editor;
-    const patch = toWholePatch(document);
-    await Promise.all(
-      workers.map((worker) => worker.call((remote) => remote.load(character, patch, request))),
-    );
-    const startedAt = performance.now();
-    this.store.set({ task: 'Fitting bodies to the skin' });
-    const shares = workers.map(() => 0);
-    const parts = await Promise.all(
-      workers.map((worker, index) =>
-        worker.call((remote) =>
-          remote.fit(
-            { index, count: workers.length },
-            proxy((share: number) => {
-              shares[index] = share;
-              this.#tell(FIT_SHARE * mean(shares), startedAt);
-            }),
-          ),
-        ),
-      ),
-    );
-    const [lead] = workers as [WorkerCalls<BodiesApi>];
-    let bodies: readonly PlacedShape[] | null = await lead.call((remote) => remote.choose(parts.flat()));
-    while (bodies) {
-      const done: number = Math.min(1, bodies.length / Math.max(1, request.goal.bodies));
-      const share = FIT_SHARE + (1 - FIT_SHARE) * done;
-      this.store.set({ task: `Simulating ${bodies.length} ${bodies.length === 1 ? 'body' : 'bodies'}` });
-      const demands = await this.#measure(workers, bodies, request.clips, () => this.#tell(share, startedAt));
-      this.#note(bodies, demands);
-      bodies = await lead.call((remote) => remote.next(demands));
+  /** The task that is followed, as far as the server has told of it. */
+  get task(): TaskEntry | null {
+    if (this.#followed === false) return null;
+    if (this.#followed !== null) return this.#ordering.find(this.#followed);
+    const newest = this.#ordering.findNewest('bodies');
+    // What ended before this page was opened is history.
+    return newest && isOpen(newest) ? newest : null;
+  }
+
+  #follow(): void {
+    const { task } = this;
+    if (!task) return;
+    if (this.#followed === null) this.#followed = task.id;
+    if (task.partsDone !== this.#read) {
+      this.#read = task.partsDone;
+      void this.#readSets(task.id);
+    }
+    if (isOpen(task)) this.#tell(task);
+    else this.store.set({ ...IDLE, failure: task.error });
+  }
+
+  #tell(task: TaskEntry): void {
+    const { request } = this.store.state;
+    const bodies = countBodiesTried(this.#steps, request?.clips.length ?? 0);
+    const words =
+      bodies === null
+        ? 'Fitting bodies to the skin'
+        : `Simulating ${bodies} ${bodies === 1 ? 'body' : 'bodies'}`;
+    const share = task.done / Math.max(1, task.total);
+    this.store.set({
+      task: task.state === 'queued' ? 'Waiting for a worker' : words,
+      share: Math.max(share, this.store.state.share),
+      secondsLeft: tellLeft(task),
+    });
+  }
+
+  async #readSets(id: string): Promise<void> {
+    try {
+      const { request, results } = await api.readBodies(id);
+      if (this.#followed !== id || !this.#isOfNow(request)) return;
+      this.#steps = results;
+      this.store.set({ request, sets: listFoundSets(results, request.clips.length) });
+    } catch {
+      // The next change tells.
+      this.#read = -1;
     }
   }
 
-  /** All clips, each by the next worker that is free, the longest first. */
-  async #measure(
-    workers: readonly WorkerCalls<BodiesApi>[],
-    bodies: readonly PlacedShape[],
-    clips: readonly number[],
-    onShare: () => void,
-  ): Promise<Demand[]> {
-    const { character } = this.#editor;
-    const left = [...clips].sort((p, q) => character.clips[q]!.duration - character.clips[p]!.duration);
-    const demands: Demand[] = [];
-    const tell = proxy(onShare);
-    const ask = (remote: Remote<BodiesApi>, clip: number): Promise<Demand> =>
-      remote.measure(bodies, clip, tell);
-    await Promise.all(
-      workers.map(async (worker) => {
-        for (let clip = left.shift(); clip !== undefined; clip = left.shift()) {
-          const next = clip;
-          demands.push(await worker.call((remote) => ask(remote, next)));
-        }
-      }),
-    );
-    return demands.sort((p, q) => p.clip - q.clip);
-  }
-
-  #note(bodies: readonly PlacedShape[], demands: readonly Demand[]): void {
-    const set: SuggestedSet = {
-      bodies,
-      penetration: Math.max(...demands.map(({ penetration }) => penetration)),
-      showThrough: mean(demands.map(({ showThrough }) => showThrough)),
-      cost: mean(demands.map(({ cost }) => cost)),
-      demands: demands.map(({ weights: _weights, ...demand }) => demand),
-    };
-    this.store.set({ sets: [...this.store.state.sets, set] });
-  }
-
-  #tell(share: number, startedAt: number): void {
-    const secondsLeft = estimateLeft(startedAt, share);
-    this.store.set({ share: Math.max(share, this.store.state.share), secondsLeft });
-  }
-
-  #end(): void {
-    for (const worker of this.#workers) worker.end();
-    this.#workers = [];
-    this.store.set({ task: null, share: 0, secondsLeft: null });
+  #isOfNow({ bodySetId, keptIds }: SuggestionRequest): boolean {
+    return [bodySetId, ...keptIds].every((id) => this.#editor.document.records.has(id));
   }
 
   /** Kept bodies or the set went meanwhile: what is on the curve is of something that is no more. */
-  #follow(diff: DocumentDiff): void {
+  #drop(diff: DocumentDiff): void {
     const { request } = this.store.state;
     if (!request) return;
     const isGone = [request.bodySetId, ...request.keptIds].some((id) => diff.records.get(id)?.[1] === null);
     if (!isGone) return;
-    this.#end();
+    this.cancel();
+    this.#followed = false;
     this.store.set(NOTHING);
   }
-}
-
-function mean(values: readonly number[]): number {
-  return values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
 }

@@ -13,12 +13,10 @@ import {
   type VariableKey,
 } from '../../core/search/index.ts';
 import type { Candidate, SearchState, TaskEntry } from '../wire/trials.ts';
-import { api, type CharacterInfo } from './api.ts';
+import { api } from './api.ts';
 import type { Editor } from './editor.ts';
-import type { Saver } from './saver.ts';
-import { sendSeen } from './send-seen.ts';
+import type { Ordering } from './ordering.ts';
 import { Store } from './store.ts';
-import type { TaskWatch } from './task-watch.ts';
 
 export interface SearchChoice {
   variables: readonly SearchVariable[];
@@ -44,57 +42,36 @@ const USUAL_SPAN = 0.25;
 export class SearchWork {
   readonly store = new Store<SearchWorkState>({ found: null, taskId: null, looked: null, failure: null });
   readonly #editor: Editor;
-  readonly #saver: Saver;
-  readonly #info: Pick<CharacterInfo, 'id' | 'source'>;
-  readonly #watch: TaskWatch;
+  readonly #ordering: Ordering;
   /** Puts a change on the character for a look; null takes it off. */
   readonly #show: (diff: DocumentDiff | null) => void;
   #done = -1;
 
-  constructor(
-    editor: Editor,
-    saver: Saver,
-    info: Pick<CharacterInfo, 'id' | 'source'>,
-    watch: TaskWatch,
-    show: (diff: DocumentDiff | null) => void,
-  ) {
+  constructor(editor: Editor, ordering: Ordering, show: (diff: DocumentDiff | null) => void) {
     this.#editor = editor;
-    this.#saver = saver;
-    this.#info = info;
-    this.#watch = watch;
+    this.#ordering = ordering;
     this.#show = show;
-    watch.store.subscribe(() => void this.#follow());
+    ordering.watch.store.subscribe(() => void this.#follow());
   }
 
   /** The newest search of this character. */
   get task(): TaskEntry | null {
-    const { tasks } = this.#watch.store.state;
-    return tasks.find(({ kind, characterId }) => kind === 'search' && characterId === this.#info.id) ?? null;
+    return this.#ordering.findNewest('search');
   }
 
   order(garment: GarmentRecord, { variables, clips, runs, budget }: SearchChoice): Promise<void> {
     return this.#try(async () => {
       this.look(null);
       const motions = clips.map((clip) => ({ kind: 'clip', clip }) as const);
-      const task = await sendSeen(this.#saver, this.#info, (seen) =>
-        api.orderSearch(this.#info.id, {
-          garmentId: garment.id,
-          variables,
-          motions,
-          runs,
-          seed: 1,
-          budget,
-          seen,
-        }),
-      );
+      const wanted = { garmentId: garment.id, variables, motions, runs, seed: 1, budget };
+      const task = await this.#ordering.order((id, seen) => api.orderSearch(id, { ...wanted, seen }));
       this.store.set({ found: null, taskId: task.id });
-      this.#watch.put(task);
     });
   }
 
   stop(): Promise<void> {
     return this.#try(async () => {
-      if (this.task) this.#watch.put(await api.cancelTask(this.task.id));
+      if (this.task) await this.#ordering.cancel(this.task.id);
     });
   }
 

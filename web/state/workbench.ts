@@ -23,6 +23,7 @@ import { returnToVersion } from './history-client.ts';
 import { InnerSides } from './inner-sides.ts';
 import { loadCharacter } from './load-character.ts';
 import { MapImageClient } from './map-image-client.ts';
+import { Ordering } from './ordering.ts';
 import { Playback } from './playback.ts';
 import type { PreparationClient } from './preparation-client.ts';
 import { Preparing } from './preparing.ts';
@@ -105,7 +106,8 @@ export class Workbench {
     const { character } = editor;
     this.trial = new TrialClient(editor);
     this.trials = new TrialsWork(editor, this.saver, info, version !== null);
-    this.search = new SearchWork(editor, this.saver, info, this.trials.watch, (diff) => this.#look(diff));
+    const ordering = new Ordering(this.saver, info, this.trials.watch);
+    this.search = new SearchWork(editor, ordering, (diff) => this.#look(diff));
     this.preview.send({ kind: 'load', character, patches: [patch], clip });
     this.preparing = new Preparing(editor, preparation, (diff, prepared) => this.#follow(diff, prepared));
     this.innerSides = new InnerSides(editor, preparation);
@@ -113,8 +115,8 @@ export class Workbench {
     this.reach = new ReachWork(editor, this.session, this.innerSides);
     this.reachWatch = new ReachWatch(editor, this.innerSides);
     this.mapImages = new MapImageClient(editor, this.reach, preparation);
-    this.suggesting = new Suggesting(editor, this.reach);
-    this.bodySuggesting = new BodySuggesting(editor, this.preparing.bodyMeshes);
+    this.suggesting = new Suggesting(editor, this.reach, ordering);
+    this.bodySuggesting = new BodySuggesting(editor, this.preparing.bodyMeshes, ordering);
     this.bodyFigures = new BodyFigures(editor);
     this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);
     // What one press of the pointer or a key changes is one step to take back.

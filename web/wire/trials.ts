@@ -110,7 +110,7 @@ export const taskSchema = object({
   characterId: idField,
   characterName: string().required(),
   kind: string()
-    .oneOf(['trial', 'search'] as const)
+    .oneOf(['trial', 'search', 'bodies', 'reach'] as const)
     .required(),
   title: string().required(),
   isAutomatic: boolean().required(),

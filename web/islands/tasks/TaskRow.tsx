@@ -10,11 +10,18 @@ const STATES: Readonly<Record<TaskEntry['state'], { word: string; look: string }
   cancelled: { word: 'cancelled', look: 'text-soft' },
 };
 
-const PARTS: Readonly<Record<TaskEntry['kind'], string>> = { trial: 'runs', search: 'candidates' };
+const PARTS: Readonly<Record<TaskEntry['kind'], string>> = {
+  trial: 'runs',
+  search: 'candidates',
+  bodies: 'steps',
+  reach: 'steps',
+};
 
 const KINDS: Readonly<Record<TaskEntry['kind'], string>> = {
   trial: 'Trial',
   search: 'Search',
+  bodies: 'Suggestion',
+  reach: 'Suggestion',
 };
 
 export interface TaskRowProps {

@@ -65,7 +65,7 @@ export const reachCommands: readonly Command[] = [
     whyNot: needsGarment,
     run: ({ workbench }) => {
       workbench.session.set({ stage: 'reach', channel: 'maxDistance' });
-      workbench.suggesting.start();
+      void workbench.suggesting.start();
     },
   },
 ];

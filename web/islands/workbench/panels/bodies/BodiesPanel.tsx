@@ -49,6 +49,13 @@ export function BodiesPanel() {
   const ensureSet = (): RecordId => bodySetId ?? editor.ensureBodySet();
   const [isSuggesting, setSuggesting] = useState(false);
   const { task } = useStore(workbench.bodySuggesting.store, (state) => state);
+  useEffect(
+    function openForTask() {
+      // One that was under way when the page was opened.
+      if (task !== null) setSuggesting(true);
+    },
+    [task],
+  );
   const [pose, setPose] = useState<FitPose>('bind');
   const { bodyFigures } = workbench;
   useEffect(
@@ -58,7 +65,6 @@ export function BodiesPanel() {
     },
     [bodyFigures, bodySetId],
   );
-  const showsCard = isSuggesting || task !== null;
   const add = (): void => {
     const jointName = selected[0]?.jointName ?? skeleton.names[skins[0]?.joints[0] ?? 0]!;
     const record: BodyRecord = {
@@ -99,10 +105,10 @@ export function BodiesPanel() {
       {garment && <SetRow garment={garment} />}
       <button
         type="button"
-        className={`btn mt-3 w-full ${isEmpty && !showsCard ? 'btn-main' : ''}`}
+        className={`btn mt-3 w-full ${isEmpty && !isSuggesting ? 'btn-main' : ''}`}
         title="Fit bodies to the skin, as few as keep the cloth out of it on the clips"
-        aria-expanded={showsCard}
-        onClick={() => setSuggesting(!showsCard)}
+        aria-expanded={isSuggesting}
+        onClick={() => setSuggesting(!isSuggesting)}
       >
         <SuggestIcon /> Suggest bodies
       </button>
@@ -130,7 +136,7 @@ export function BodiesPanel() {
           <ClipboardPaste size={14} /> Paste
         </button>
       </div>
-      {showsCard && (
+      {isSuggesting && (
         <SuggestCard
           ensureSet={ensureSet}
           bodies={bodies}

@@ -1,12 +1,12 @@
 import { Chart, LinearScale, LineController, LineElement, PointElement } from 'chart.js';
 import { useEffect, useRef } from 'react';
-import type { SuggestedSet } from '../../../../state/body-suggesting.ts';
+import type { FoundSet } from '../../../../../core/suggest/index.ts';
 
 Chart.register(LinearScale, LineController, LineElement, PointElement);
 
 export interface SetCurveProps {
   /** By number of bodies. */
-  sets: readonly SuggestedSet[];
+  sets: readonly FoundSet[];
   /** Index of the chosen one. */
   chosen: number;
   onPick(index: number): void;

@@ -1,7 +1,6 @@
 import { useState } from 'react';
 import type { BodyRecord } from '../../../../../core/document/index.ts';
-import type { SuggestedKind } from '../../../../../core/suggest/index.ts';
-import type { SuggestedSet } from '../../../../state/body-suggesting.ts';
+import type { FoundSet, SuggestedKind } from '../../../../../core/suggest/index.ts';
 import { runPreparation } from '../../../../state/run-preparation.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
@@ -32,7 +31,7 @@ export interface SuggestCardProps {
 
 /** Asks for a set by number or goal, shows how far it is, and the sets that came of it to choose from. */
 export function SuggestCard({ ensureSet, bodies, selected, onClose }: SuggestCardProps) {
-  const { bodySuggesting } = useWorkbench();
+  const { bodySuggesting, version } = useWorkbench();
   const editor = useDocument();
   const { task, share, secondsLeft, sets, failure } = useStore(bodySuggesting.store, (state) => state);
   const { clips } = editor.character;
@@ -62,7 +61,7 @@ export function SuggestCard({ ensureSet, bodies, selected, onClose }: SuggestCar
       keptIds: kept.map(({ id }) => id),
     });
   };
-  const take = async (set: SuggestedSet): Promise<void> => {
+  const take = async (set: FoundSet): Promise<void> => {
     const isDone = await runPreparation(() => bodySuggesting.take(set));
     if (isDone) toastUndo(editor, `The set has ${set.bodies.length} bodies now`);
   };
@@ -181,7 +180,7 @@ export function SuggestCard({ ensureSet, bodies, selected, onClose }: SuggestCar
           <button
             type="button"
             className={`btn mt-2.5 w-full ${sets.length === 0 ? 'btn-main' : ''}`}
-            disabled={chosen.length === 0 || kinds.length === 0 || kept.length >= count}
+            disabled={version !== null || chosen.length === 0 || kinds.length === 0 || kept.length >= count}
             title={tellMissing(chosen.length, kinds.length, kept.length >= count)}
             onClick={start}
           >

@@ -1,11 +1,11 @@
 import { useState } from 'react';
-import type { SuggestedSet } from '../../../../state/body-suggesting.ts';
+import type { FoundSet } from '../../../../../core/suggest/index.ts';
 import { useDocument } from '../../../../state/workbench.ts';
 import { SetCurve } from './SetCurve.tsx';
 
 export interface SuggestedSetsProps {
-  sets: readonly SuggestedSet[];
-  onTake(set: SuggestedSet): void;
+  sets: readonly FoundSet[];
+  onTake(set: FoundSet): void;
 }
 
 /** The sets on a curve and in a table, of which one is chosen and used. */
@@ -85,8 +85,8 @@ export function SuggestedSets({ sets, onTake }: SuggestedSetsProps) {
 }
 
 /** Of each number of bodies the set that lets least through, by number. */
-function keepBest(sets: readonly SuggestedSet[]): SuggestedSet[] {
-  const best = new Map<number, SuggestedSet>();
+function keepBest(sets: readonly FoundSet[]): FoundSet[] {
+  const best = new Map<number, FoundSet>();
   for (const set of sets) {
     const known = best.get(set.bodies.length);
     if (!known || set.showThrough < known.showThrough) best.set(set.bodies.length, set);

@@ -4,7 +4,7 @@ import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
 
 /** A first map from the seam and the clips, to paint over. */
 export function SuggestRow() {
-  const { suggesting, editor } = useWorkbench();
+  const { suggesting, editor, version } = useWorkbench();
   const { share, failure } = useStore(suggesting.store, (state) => state);
   const clips = editor.character.clips.length;
   return (
@@ -13,13 +13,13 @@ export function SuggestRow() {
         <button
           type="button"
           className="btn"
-          disabled={clips === 0}
+          disabled={clips === 0 || version !== null}
           title={
             clips === 0
               ? 'There are no clips to measure on'
               : 'Runs the clips with the cloth let go, held at its seam alone, and takes how far each point wants to go. The seam: picked points, or else what is held, or the highest border'
           }
-          onClick={() => suggesting.start()}
+          onClick={() => void suggesting.start()}
         >
           <SuggestIcon /> Suggest from the clips
         </button>

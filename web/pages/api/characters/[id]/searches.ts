@@ -1,5 +1,5 @@
 import { CharacterService } from '../../../../../server/services/character-service.ts';
-import { TaskService } from '../../../../../server/tasks/task-service.ts';
+import { TaskOrders } from '../../../../../server/tasks/task-orders.ts';
 import { searchOrderSchema } from '../../../../wire/trials.ts';
 import { endpoint, json } from '../../_endpoint.ts';
 
@@ -9,5 +9,5 @@ export const prerender = false;
 export const POST = endpoint(async ({ em, pool, openQueue, request, param }) => {
   const order = await searchOrderSchema.validate(await request.json(), { strict: true });
   const { id } = await new CharacterService(em, pool).find(param('id'));
-  return json(await new TaskService(em).orderSearch(id, order, pool, await openQueue()), 201);
+  return json(await new TaskOrders(em, pool, await openQueue()).orderSearch(id, order), 201);
 });

@@ -1,5 +1,5 @@
 import { CharacterService } from '../../../../../server/services/character-service.ts';
-import { TaskService } from '../../../../../server/tasks/task-service.ts';
+import { TaskOrders } from '../../../../../server/tasks/task-orders.ts';
 import { TrialService } from '../../../../../server/trials/trial-service.ts';
 import { trialIdsSchema, trialOrderSchema } from '../../../../wire/trials.ts';
 import { endpoint, json } from '../../_endpoint.ts';
@@ -16,7 +16,7 @@ export const GET = endpoint(async ({ em, pool, param }) => {
 export const POST = endpoint(async ({ em, pool, openQueue, request, param }) => {
   const order = await trialOrderSchema.validate(await request.json(), { strict: true });
   const { id } = await new CharacterService(em, pool).find(param('id'));
-  return json(await new TaskService(em).orderTrial(id, order, pool, await openQueue()), 201);
+  return json(await new TaskOrders(em, pool, await openQueue()).orderTrial(id, order), 201);
 });
 
 export const DELETE = endpoint(async ({ em, pool, request, param }) => {

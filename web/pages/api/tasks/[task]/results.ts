@@ -3,7 +3,7 @@ import { endpoint, json } from '../../_endpoint.ts';
 
 export const prerender = false;
 
-/** What a search may move, and what it has found so far. */
+/** What a task asks for, and what it has found so far. */
 export const GET = endpoint(async ({ em, param }) =>
-  json(await new TaskService(em).readSearch(param('task'))),
+  json(await new TaskService(em).readFound(param('task'))),
 );

@@ -5,27 +5,21 @@ import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { type AuthoredDocument, toWholePatch } from '../../core/document/index.ts';
 import { type Character, shareSections } from '../../core/rig/index.ts';
-import type { VariableChanges } from '../../core/search/index.ts';
-import type { TrialCase } from '../../core/trials/index.ts';
 import { findProjectRoot } from '../project-root.ts';
-import type { MeasuredCase, TrialTask } from './trial-thread.ts';
+import type { JobKind, JobOf, MadeOf, Subject } from './jobs/index.ts';
+import type { ThreadTask } from './work-thread.ts';
 
-/** A character and a document, ready to be measured by any thread. */
-export type TrialSubject = Pick<TrialTask, 'key' | 'character' | 'sections' | 'patch'>;
-
-export interface MeasureOptions {
-  /** Told how many frames are measured. */
-  onFrames?: (count: number) => void;
+export interface WorkOptions {
+  /** Told how much is done: frames of a case, the share of anything else. */
+  onDone?: (done: number) => void;
   /** Ends it at once; the promise is rejected. */
   signal?: AbortSignal;
-  /** What is other than in the document, for this case alone. */
-  changes?: VariableChanges;
 }
 
 let subjects = 0;
 
 /** @param character - Prepared. Its sections are moved to shared memory and must not be written to any more. */
-export function createSubject(character: Character, document: AuthoredDocument): TrialSubject {
+export function createSubject(character: Character, document: AuthoredDocument): Subject {
   const { sections: _sections, ...rest } = character;
   return {
     key: `${process.pid}-${++subjects}`,
@@ -35,14 +29,14 @@ export function createSubject(character: Character, document: AuthoredDocument):
   };
 }
 
-/** Threads that measure cases of trials, one on each core. */
-export class TrialPool {
+/** Threads that do jobs on characters, one on each core. */
+export class WorkPool {
   readonly #pool: Piscina;
 
   constructor(threads = availableParallelism()) {
     const root = findProjectRoot();
     this.#pool = new Piscina({
-      filename: join(root, 'server', 'trials', 'trial-thread.ts'),
+      filename: join(root, 'server', 'work', 'work-thread.ts'),
       execArgv: ['--import', pathToFileURL(join(root, 'node_modules', 'tsx', 'dist', 'loader.mjs')).href],
       minThreads: 1,
       maxThreads: Math.max(1, threads),
@@ -50,20 +44,21 @@ export class TrialPool {
     });
   }
 
-  /** Measures one case. @throws {Error} What the run throws, or an AbortError when it was ended. */
-  async measure(
-    subject: TrialSubject,
-    trialCase: TrialCase,
-    { onFrames, signal, changes }: MeasureOptions = {},
-  ): Promise<MeasuredCase> {
+  /** Does one job. @throws {Error} What the job throws, or an AbortError when it was ended. */
+  async run<K extends JobKind>(
+    subject: Subject,
+    kind: K,
+    job: JobOf<K>,
+    { onDone, signal }: WorkOptions = {},
+  ): Promise<MadeOf<K>> {
     const { port1, port2 } = new MessageChannel();
-    port1.on('message', (count: number) => onFrames?.(count));
+    port1.on('message', (done: number) => onDone?.(done));
     try {
-      const task: TrialTask = { ...subject, trialCase, port: port2, ...(changes && { changes }) };
+      const task: ThreadTask = { ...subject, kind, job, port: port2 };
       return (await this.#pool.run(task, {
         transferList: [port2],
         ...(signal && { signal }),
-      })) as MeasuredCase;
+      })) as MadeOf<K>;
     } finally {
       port1.close();
     }

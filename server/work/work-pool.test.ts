@@ -9,21 +9,24 @@ import {
   type TrialCase,
 } from '../../core/trials/index.ts';
 import { createScene } from '../../core/trials/test-scene.ts';
-import { createSubject, TrialPool } from './trial-pool.ts';
+import type { Subject } from './jobs/index.ts';
+import { createSubject, type WorkOptions, WorkPool } from './work-pool.ts';
 
-describe('threads that measure trials', function () {
+describe('threads that do jobs', function () {
   this.timeout(120_000);
   const { document, setup } = createScene({ hasBody: true });
   const character = setup.base;
   const push: TrialCase = createCase({ kind: 'clip', clip: 0 });
-  const pools: TrialPool[] = [];
-  const open = (threads: number): TrialPool => {
-    const pool = new TrialPool(threads);
+  const pools: WorkPool[] = [];
+  const open = (threads: number): WorkPool => {
+    const pool = new WorkPool(threads);
     pools.push(pool);
     return pool;
   };
   after(() => Promise.all(pools.map((pool) => pool.close())));
 
+  const measure = (pool: WorkPool, subject: Subject, trialCase: TrialCase, options: WorkOptions = {}) =>
+    pool.run(subject, 'measureCase', { trialCase }, options);
   const pack = (rows: CaseRows): Uint8Array => packTrial([rows], 'measured');
 
   it('give the same bytes as a run here, whoever measures, in whichever order', async () => {
@@ -32,8 +35,8 @@ describe('threads that measure trials', function () {
     const subject = createSubject(character, document);
     const cases = [push, { ...push, rate: 30 } as const, { ...push, wind: 'strong' } as const, push];
     const [one, two] = [open(1), open(2)];
-    const first = await Promise.all(cases.map((each) => one.measure(subject, each)));
-    const again = await Promise.all([...cases].reverse().map((each) => two.measure(subject, each)));
+    const first = await Promise.all(cases.map((each) => measure(one, subject, each)));
+    const again = await Promise.all([...cases].reverse().map((each) => measure(two, subject, each)));
     expect(first.map(({ rows }) => pack(rows))).deep.equal(again.reverse().map(({ rows }) => pack(rows)));
     expect(pack(first[0]!.rows)).deep.equal(pack(here));
     expect(pack(first[3]!.rows)).deep.equal(pack(here));
@@ -57,9 +60,9 @@ describe('threads that measure trials', function () {
     ];
     const told: number[] = [];
     const slow: TrialCase = { ...push, rate: 120 };
-    const { rows } = await pool.measure(held, slow, { onFrames: (count) => told.push(count) });
+    const { rows } = await measure(pool, held, slow, { onDone: (count) => told.push(count) });
     const most = async (subject: typeof held): Promise<number> => {
-      const { rows } = await pool.measure(subject, push);
+      const { rows } = await measure(pool, subject, push);
       return Math.max(...rows.whole.penetration);
     };
     expect(await most(held)).below(0.004);
@@ -74,22 +77,24 @@ describe('threads that measure trials', function () {
     const pool = open(1);
     const subject = createSubject(character, document);
     // The thread is up.
-    await pool.measure(subject, push);
+    await measure(pool, subject, push);
     const control = new AbortController();
-    const long = pool.measure(subject, { ...push, rate: 120 }, { signal: control.signal });
+    const long = measure(pool, subject, { ...push, rate: 120 }, { signal: control.signal });
     const start = performance.now();
     setTimeout(() => control.abort(), 50);
     const error: unknown = await long.catch((reason: unknown) => reason);
     expect((error as Error).name).equal('AbortError');
     expect(performance.now() - start).below(1000);
-    expect((await pool.measure(subject, push)).rows.times.length).equal(60);
+    expect((await measure(pool, subject, push)).rows.times.length).equal(60);
   });
 
   it('say what a run throws', async () => {
     const pool = open(1);
-    const error: unknown = await pool
-      .measure(createSubject(character, document), createCase({ kind: 'clip', clip: 7 }))
-      .catch((reason: unknown) => reason);
+    const error: unknown = await measure(
+      pool,
+      createSubject(character, document),
+      createCase({ kind: 'clip', clip: 7 }),
+    ).catch((reason: unknown) => reason);
     expect((error as Error).message).contain('There is no clip 7');
   });
 });
