@@ -118,6 +118,52 @@ describe('trials on the server', function () {
     expect(await failing()).below(3);
   });
 
+  it('is judged by the limits of the project, which hold for its other characters too', async () => {
+    const untilOver = (isSo: boolean): Promise<void> =>
+      until(
+        async () =>
+          (await showFigure('run', 'stretch').getAttribute('aria-label'))!.endsWith(', over its limit') ===
+          isSo,
+        10_000,
+      );
+    await untilOver(true);
+    await button('Limits…').click();
+    const field = page.getByLabel('Limit of stretch for the project', { exact: true });
+    await field.fill('40');
+    await page.keyboard.press('Enter');
+    await untilOver(false);
+    // The message lets it be taken back.
+    const message = page.getByRole('listitem').filter({ hasText: 'for all characters of' }).first();
+    await message.getByRole('button', { name: 'Undo' }).click();
+    await untilOver(true);
+    await button('Limits…').click();
+    await field.fill('40');
+    await page.keyboard.press('Enter');
+    await untilOver(false);
+    // What is said of the character itself is nearer.
+    await page.getByLabel('Limit of stretch for all garments', { exact: true }).fill('1');
+    await page.keyboard.press('Enter');
+    await untilOver(true);
+    await page.getByRole('button', { name: 'Limit of stretch for all garments: back' }).click();
+    await untilOver(false);
+    await page.keyboard.press('Escape');
+    const readLimits = async (name: RegExp) => {
+      const other = await openPage(stage);
+      await other.getByRole('link', { name }).first().click();
+      await other.waitForSelector('[data-preview=moving]');
+      const limits = await inspect(other, ({ workbench }) => workbench.editor.document.projectLimits);
+      await other.close();
+      return limits;
+    };
+    expect(await readLimits(/^Open Lamplighter/)).deep.equal({ stretch: 0.4 });
+    await button('Limits…').click();
+    await page.getByRole('button', { name: 'Limit of stretch for the project: back' }).click();
+    await untilOver(true);
+    await page.keyboard.press('Escape');
+    await until(async () => Object.keys((await readLimits(/^Open Lamplighter/)) ?? {}).length === 0, 20_000);
+    await waitUntilSaved(page);
+  });
+
   it('stands beside an earlier one: what is better, what is worse, and what was edited between them', async () => {
     await inspect(page, ({ workbench: { editor } }) => {
       const fabric = [...editor.document.records.values()].find((record) => record.type === 'fabric')!;

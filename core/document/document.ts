@@ -6,6 +6,7 @@ import {
   type BodyRecord,
   type ChannelRecord,
   type GarmentRecord,
+  type Limits,
   type RecordId,
   type RecordType,
   SCENE_DEFAULTS,
@@ -19,6 +20,8 @@ export interface AuthoredDocument {
   records: Map<RecordId, AuthoredRecord>;
   /** Channel id → values, [pointCount]; id of a step → what was picked, made or done by hand, packed. */
   arrays: Map<RecordId, Float32Array>;
+  /** Limits of trials that hold for all characters of its project, where none of its own are said. */
+  projectLimits?: Limits;
 }
 
 /** A document with nothing in it but a scene. */

@@ -10,11 +10,13 @@ import { createScene } from './test-scene.ts';
 const [poncho, sash] = ['poncho', 'sash'] as [RecordId, RecordId];
 
 describe('limits of trials', () => {
-  it('are a garment’s own, else the character’s, else those to begin with; and may be none', () => {
+  it('are a garment’s own, else the character’s, else the project’s, else those to begin with; and may be none', () => {
     const { document } = createScene({});
     const [garment] = listGarments(document);
     const start = getMeasure('penetration').limit;
     expect(resolveAllLimits(document).get(garment!.id)!.penetration).equal(start);
+    document.projectLimits = { penetration: 0.006, stretch: 0.07 };
+    expect(resolveAllLimits(document).get(garment!.id)).include({ penetration: 0.006, stretch: 0.07 });
     document.records.set(SCENE_ID, {
       ...getScene(document),
       trialLimits: { penetration: 0.004, jitter: null },
@@ -22,7 +24,8 @@ describe('limits of trials', () => {
     expect(resolveAllLimits(document).get(garment!.id)).include({ penetration: 0.004, jitter: null });
     document.records.set(garment!.id, { ...garment!, trialLimits: { penetration: 0.02 } });
     expect(resolveAllLimits(document).get(garment!.id)).include({ penetration: 0.02, jitter: null });
-    expect(resolveAllLimits(document).get(garment!.id)!.stretch).equal(getMeasure('stretch').limit);
+    expect(resolveAllLimits(document).get(garment!.id)!.stretch).equal(0.07);
+    expect(resolveAllLimits(document).get(garment!.id)!.layers).equal(getMeasure('layers').limit);
   });
 
   it('are broken by the worst frame of each garment, told worst first', () => {

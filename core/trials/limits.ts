@@ -11,7 +11,7 @@ import { MEASURES } from './measures.ts';
 
 export type ResolvedLimits = Record<MeasureKey, number | null>;
 
-/** Limits that hold for one garment: its own, else the character's, else those to begin with. */
+/** Limits that hold where several say some, the nearest first; else those to begin with. */
 export function resolveLimits(...said: readonly Limits[]): ResolvedLimits {
   const resolved = {} as ResolvedLimits;
   for (const { key, limit } of MEASURES) {
@@ -22,7 +22,7 @@ export function resolveLimits(...said: readonly Limits[]): ResolvedLimits {
 }
 
 /**
- * Limits of each garment of a document.
+ * Limits of each garment of a document: its own, else the character's, else the project's, else those to begin with.
  * @param first - What is said of a garment before all that the document says, the nearest first.
  */
 export function resolveAllLimits(
@@ -30,10 +30,11 @@ export function resolveAllLimits(
   first: (garment: GarmentRecord) => readonly Limits[] = () => [],
 ): Map<RecordId, ResolvedLimits> {
   const { trialLimits } = getScene(document);
+  const { projectLimits = {} } = document;
   return new Map(
     listGarments(document).map((garment) => [
       garment.id,
-      resolveLimits(...first(garment), garment.trialLimits, trialLimits),
+      resolveLimits(...first(garment), garment.trialLimits, trialLimits, projectLimits),
     ]),
   );
 }

@@ -262,7 +262,7 @@ describe('shipments', () => {
     }
   });
 
-  it('say what trials of each garment must stay within: its own, else the character’s', async () => {
+  it('say what trials of each garment must stay within: its own, else the character’s, else the project’s', async () => {
     const source = await readBytes(createStrip().toGlb());
     const document = author(source);
     const [garment] = listGarments(document);
@@ -271,7 +271,8 @@ describe('shipments', () => {
       ...getScene(document),
       trialLimits: { penetration: 0.02, stretch: 0.2 },
     });
-    const limits = { penetration: 0.004, cost: null, stretch: 0.2 };
+    document.projectLimits = { penetration: 0.03, stretch: 0.3, jitter: 0.002 };
+    const limits = { penetration: 0.004, cost: null, stretch: 0.2, jitter: 0.002 };
     const back = await readBytes(await writeShipment(source, document));
     expect(listGarments(back.authored!)[0]!.trialLimits).deep.equal(limits);
     const [was, is] = [document, back.authored!].map((one) => [...resolveAllLimits(one).values()]);

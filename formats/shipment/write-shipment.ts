@@ -88,7 +88,7 @@ export async function writeShipment(
           warpTurn: garment.warpTurn,
           blend: garment.blend,
           lining: garment.lining,
-          limits: { ...scene.trialLimits, ...garment.trialLimits },
+          limits: { ...authored.projectLimits, ...scene.trialLimits, ...garment.trialLimits },
           renders: garment.renders
             .map((render) => findSection(character, render))
             .filter((index) => index >= 0)

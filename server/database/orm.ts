@@ -7,6 +7,7 @@ import { Migration0003 } from './migrations/Migration0003.ts';
 import { Migration0004 } from './migrations/Migration0004.ts';
 import { Migration0005 } from './migrations/Migration0005.ts';
 import { Migration0006 } from './migrations/Migration0006.ts';
+import { Migration0007 } from './migrations/Migration0007.ts';
 
 /** Any number that no other program locks on this database. */
 const MIGRATION_LOCK = 7_304_221;
@@ -26,6 +27,7 @@ export function createOrm(databaseUrl: string): Promise<MikroORM> {
         { name: 'Migration0004', class: Migration0004 },
         { name: 'Migration0005', class: Migration0005 },
         { name: 'Migration0006', class: Migration0006 },
+        { name: 'Migration0007', class: Migration0007 },
       ],
       snapshot: false,
       silent: true,

@@ -1,5 +1,5 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
-import type { AuthoredRecord, IntakeReport, RecordId } from '../../core/document/index.ts';
+import type { AuthoredRecord, IntakeReport, Limits, RecordId } from '../../core/document/index.ts';
 import type { SearchPlan, SearchScore, SearchVariable } from '../../core/search/index.ts';
 import type { TrialCase } from '../../core/trials/index.ts';
 
@@ -25,6 +25,8 @@ export const Project = defineEntity({
     id: p.uuid().primary(),
     name: p.string().length(200),
     version: p.integer().version(),
+    /** Limits of trials for all its characters. */
+    limits: p.json<Limits>().default('{}'),
     createdAt: p.datetime().onCreate(() => new Date()),
     deletedAt: p.datetime().nullable(),
   },

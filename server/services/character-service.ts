@@ -329,7 +329,7 @@ export class CharacterService {
         const character = await new CharacterService(em, this.#pool).find(id);
         const { document, versions, deleted } = await new AuthoredService(em).readState(id);
         if (seen) checkSeen(seen, { source: hashSource(character), versions, deleted });
-        return { character, document };
+        return { character, document: { ...document, projectLimits: character.project.limits } };
       },
       { isolationLevel: IsolationLevel.REPEATABLE_READ, readOnly: true },
     );

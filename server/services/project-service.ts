@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { Limits } from '../../core/document/index.ts';
 import { Character, type IProject, Project } from '../entities/entities.ts';
 import { ServiceError } from './service-error.ts';
 
@@ -29,6 +30,13 @@ export class ProjectService {
     await this.find(id);
     // Straight into the table: of renames at the same moment each goes through, and the last one stays.
     await this.#em.nativeUpdate(Project, { id }, { name: cleanName(name) });
+    return this.find(id);
+  }
+
+  /** Limits of trials for all its characters, in place of those that it had. */
+  async setLimits(id: string, limits: Limits): Promise<IProject> {
+    await this.find(id);
+    await this.#em.nativeUpdate(Project, { id }, { limits });
     return this.find(id);
   }
 

@@ -1,6 +1,12 @@
 import { IsolationLevel } from '@mikro-orm/core';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import { type AuthoredDocument, createDocument, raiseRecord, tellMotion } from '../../core/document/index.ts';
+import {
+  type AuthoredDocument,
+  createDocument,
+  type Limits,
+  raiseRecord,
+  tellMotion,
+} from '../../core/document/index.ts';
 import {
   AuthoredRow,
   Character,
@@ -17,6 +23,8 @@ import { foldArrays } from '../services/stored-arrays.ts';
 export interface Snapshot {
   files: StoredFile[];
   records: VersionRecord[];
+  /** Of its project; none when that has none. */
+  projectLimits?: Limits;
 }
 
 export interface StoredSnapshot {
@@ -43,7 +51,12 @@ export async function storeSnapshot(
     await foldArrays(em, characterId);
     const state = await readRows(em, characterId, seen);
     if (state.rows.some(({ arrayDelta }) => arrayDelta)) continue;
-    const snapshot: Snapshot = { files: state.files, records: state.rows.map(toVersionRecord) };
+    const { files, projectLimits } = state;
+    const snapshot: Snapshot = {
+      files,
+      records: state.rows.map(toVersionRecord),
+      ...(Object.keys(projectLimits).length > 0 && { projectLimits }),
+    };
     const hash = await new BlobService(em).put(new TextEncoder().encode(JSON.stringify(snapshot)));
     const arrays = snapshot.records.flatMap(({ arrayHash }) => (arrayHash ? [arrayHash] : []));
     const hashes = [...new Set([hash, ...arrays, ...snapshot.files.map((file) => file.hash)])];
@@ -69,9 +82,9 @@ export async function readSnapshot(em: SqlEntityManager, hash: string): Promise<
 /** What was authored in a state. @throws {Error} When numbers of it are gone. */
 export async function readSnapshotDocument(
   em: SqlEntityManager,
-  { records }: Snapshot,
+  { records, projectLimits }: Snapshot,
 ): Promise<AuthoredDocument> {
-  const document = createDocument();
+  const document: AuthoredDocument = { ...createDocument(), ...(projectLimits && { projectLimits }) };
   const blobs = new BlobService(em);
   for (const { documentVersion, data, arrayHash } of records) {
     const record = raiseRecord(data, documentVersion);
@@ -89,10 +102,14 @@ async function readRows(
   em: SqlEntityManager,
   characterId: string,
   seen?: SeenState,
-): Promise<{ files: StoredFile[]; rows: IAuthoredRow[]; revision: number }> {
+): Promise<{ files: StoredFile[]; rows: IAuthoredRow[]; revision: number; projectLimits: Limits }> {
   return em.fork().transactional(
     async (own) => {
-      const { files, revision } = await own.findOneOrFail(Character, { id: characterId });
+      const { files, revision, project } = await own.findOneOrFail(
+        Character,
+        { id: characterId },
+        { populate: ['project'] },
+      );
       const all = await own.find(AuthoredRow, { character: characterId }, { orderBy: { key: 'asc' } });
       const rows = all.filter(({ data }) => data !== null);
       if (seen)
@@ -101,7 +118,7 @@ async function readRows(
           versions: new Map(all.map(({ recordId, version }) => [recordId, version])),
           deleted: new Set(all.flatMap(({ recordId, data }) => (data === null ? [recordId] : []))),
         });
-      return { files, rows, revision };
+      return { files, rows, revision, projectLimits: project.limits };
     },
     { isolationLevel: IsolationLevel.REPEATABLE_READ, readOnly: true },
   );

@@ -9,7 +9,7 @@ import { AuthoredService } from '../services/authored-service.ts';
 import { CharacterService } from '../services/character-service.ts';
 import { ProjectService } from '../services/project-service.ts';
 import type { ServiceError } from '../services/service-error.ts';
-import { readMotionHash, storeSnapshot } from '../tasks/snapshot.ts';
+import { readMotionHash, readSnapshot, readSnapshotDocument, storeSnapshot } from '../tasks/snapshot.ts';
 import { createTestDatabase } from '../test-database.ts';
 import { TrialService } from './trial-service.ts';
 
@@ -78,6 +78,26 @@ describe('trials of a character', () => {
     expect(await isFitting()).equal(true);
     const em = orm.em.fork();
     expect((await storeSnapshot(em, characterId)).motionHash).equal(await readMotionHash(em, characterId));
+  });
+
+  it('are judged by the limits of the project of then, which make no trial old', async () => {
+    const id = await keep('limited');
+    const projects = new ProjectService(orm.em.fork());
+    const [project] = await projects.list();
+    const em = orm.em.fork();
+    const before = await storeSnapshot(em, characterId);
+    await projects.setLimits(project!.id, { jitter: 0.002, cost: null });
+    const after = await storeSnapshot(orm.em.fork(), characterId);
+    expect(after.motionHash).equal(before.motionHash);
+    expect((await service().list(characterId)).find((trial) => trial.id === id)!.fits).equal(true);
+    const readLimits = async (hash: string) =>
+      (await readSnapshotDocument(em, await readSnapshot(em, hash))).projectLimits;
+    expect(await readLimits(before.hash)).equal(undefined);
+    expect(await readLimits(after.hash)).deep.equal({ jitter: 0.002, cost: null });
+    const { document } = await new CharacterService(orm.em.fork(), pool).readState(characterId);
+    expect(document.projectLimits).deep.equal({ jitter: 0.002, cost: null });
+    await projects.setLimits(project!.id, {});
+    expect((await storeSnapshot(orm.em.fork(), characterId)).hash).equal(before.hash);
   });
 
   it('are of an exact state, which can be read again, and tell what was edited from one to another', async () => {

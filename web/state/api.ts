@@ -1,5 +1,5 @@
 import type { Schema } from 'yup';
-import type { IntakeReport } from '../../core/document/index.ts';
+import type { IntakeReport, Limits } from '../../core/document/index.ts';
 import type { SourceReview } from '../../core/prepare/index.ts';
 import {
   type CharacterInfo,
@@ -111,7 +111,7 @@ export const api = {
   listProjects: () => send('GET', '/api/projects', undefined, projectsSchema),
   createProject: (name: string): Promise<ProjectCard> =>
     send('POST', '/api/projects', { name }, projectCardSchema),
-  editProject: (id: string, edit: { name?: string; isDeleted?: boolean }) =>
+  editProject: (id: string, edit: { name?: string; isDeleted?: boolean; limits?: Limits }) =>
     send('PATCH', `/api/projects/${id}`, edit),
   editCharacter: (id: string, edit: { name?: string; isDeleted?: boolean }) =>
     send('PATCH', `/api/characters/${id}`, edit),

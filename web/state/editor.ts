@@ -12,6 +12,7 @@ import {
   History,
   invertDiff,
   isEmptyDiff,
+  type Limits,
   listGarments,
   listMaps,
   listRecords,
@@ -122,6 +123,14 @@ export class Editor {
     applyDiff(this.document, diff);
     this.#history.clear();
     this.#emit(diff, 'other');
+  }
+
+  /** Limits of trials that hold for the whole project: no part of what is authored here, and no step. */
+  setProjectLimits(limits: Limits): void {
+    this.document.projectLimits = limits;
+    this.#revision++;
+    for (const listener of this.#listeners) listener();
+    this.#showAll();
   }
 
   /** Until `endStroke`, all changes are one undo step. Strokes may nest. */

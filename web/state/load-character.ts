@@ -26,6 +26,7 @@ export async function loadCharacter(
     readSource(info.packedHash),
     readRecords(earlier ?? info.records),
   ]);
+  document.projectLimits = info.project.limits;
   const preparation = new PreparationClient(source, document);
   if (listSteps(document).length === 0) return { info, document, character: source, preparation };
   const { sections } = await preparation.prepare();

@@ -28,6 +28,7 @@ import { Playback } from './playback.ts';
 import type { PreparationClient } from './preparation-client.ts';
 import { Preparing } from './preparing.ts';
 import { PreviewClient } from './preview-client.ts';
+import { ProjectLimits } from './project-limits.ts';
 import { ReachWatch } from './reach-watch.ts';
 import { ReachWork } from './reach-work.ts';
 import { Saver, type SaveState } from './saver.ts';
@@ -73,6 +74,7 @@ export class Workbench {
   readonly suggesting: Suggesting;
   readonly bodySuggesting: BodySuggesting;
   readonly bodyFigures: BodyFigures;
+  readonly projectLimits: ProjectLimits;
   readonly findings: FindingsWatch;
   readonly innerSides: InnerSides;
   /** What is under the cursor; null beside everything. */
@@ -117,6 +119,7 @@ export class Workbench {
     this.mapImages = new MapImageClient(editor, this.reach, preparation);
     this.suggesting = new Suggesting(editor, this.reach, ordering);
     this.bodySuggesting = new BodySuggesting(editor, this.preparing.bodyMeshes, ordering);
+    this.projectLimits = new ProjectLimits(editor, info.project);
     this.bodyFigures = new BodyFigures(editor);
     this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);
     // What one press of the pointer or a key changes is one step to take back.

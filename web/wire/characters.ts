@@ -1,5 +1,10 @@
 import { array, boolean, type InferType, number, object, string } from 'yup';
-import { type AuthoredRecord, type IntakeReport, recordField } from '../../core/document/index.ts';
+import {
+  type AuthoredRecord,
+  type IntakeReport,
+  type Limits,
+  recordField,
+} from '../../core/document/index.ts';
 import type { SourceReview } from '../../core/prepare/index.ts';
 import { countField, hashField, idField, opaque, versionsField } from './fields.ts';
 
@@ -14,7 +19,7 @@ export const storedRecordSchema = object({
 export const characterSchema = object({
   id: idField,
   name: string().required(),
-  project: object({ id: idField, name: string().required() }).required(),
+  project: object({ id: idField, name: string().required(), limits: opaque<Limits>() }).required(),
   report: opaque<IntakeReport>(),
   shippedAt: string().nullable().defined(),
   /** Number of its newest state, and one text for its source files. */

@@ -1,8 +1,14 @@
-import { array, boolean, type InferType, object, string } from 'yup';
-import { countField, dateField, hashField, idField, textsField } from './fields.ts';
+import { array, boolean, type InferType, mixed, object, string } from 'yup';
+import { type Limits, limitsField } from '../../core/document/index.ts';
+import { countField, dateField, editSchema, hashField, idField, textsField } from './fields.ts';
 
 /** POST /api/projects */
 export const newProjectSchema = object({ name: string().required().max(1000) });
+
+/** PATCH /api/projects/ID */
+export const projectEditSchema = editSchema.shape({
+  limits: mixed<Limits>((value): value is Limits => limitsField.isValidSync(value, { strict: true })),
+});
 
 /** A character as the library shows it. */
 const characterCardSchema = object({

@@ -11,7 +11,7 @@ export { BODY_FOLLOWS, BODY_SET_DEFAULTS, type BodyFollows, type BodySetRecord }
 export type { ChannelRecord } from './channel.ts';
 export type { FabricRecord } from './fabric.ts';
 export { GARMENT_DEFAULTS, type GarmentRecord } from './garment.ts';
-export { LIMITED_MEASURES, type Limits, type MeasureKey } from './limits.ts';
+export { LIMITED_MEASURES, type Limits, limitsField, type MeasureKey } from './limits.ts';
 export type { BaseRecord, RecordFacts, RecordId } from './record-definition.ts';
 export {
   type AuthoredRecord,

@@ -5,8 +5,10 @@ import { NumberField } from '../../parts/NumberField.tsx';
 
 export interface LimitCellProps {
   measure: MeasureDefinition;
-  /** For whom: "all garments" or the name of one. */
+  /** For whom: "all garments", the name of one, or all characters of a project. */
   whose: string;
+  /** What holds when nothing is said here: "the starting limit". */
+  elsewhere: string;
   /** What holds, in the unit of the measure's values; null: no limit. */
   value: number | null;
   /** Whether it is said here, and not taken from elsewhere. */
@@ -16,7 +18,7 @@ export interface LimitCellProps {
 }
 
 /** One limit: typed, taken off, or taken from elsewhere again. */
-export function LimitCell({ measure, whose, value, isOwn, onChange }: LimitCellProps) {
+export function LimitCell({ measure, whose, elsewhere, value, isOwn, onChange }: LimitCellProps) {
   const { label, unit, factor, digits, limit } = measure;
   const name = `Limit of ${label} for ${whose}`;
   return (
@@ -52,7 +54,7 @@ export function LimitCell({ measure, whose, value, isOwn, onChange }: LimitCellP
       />
       <IconButton
         label={`${name}: back`}
-        title={whose === ALL ? 'Back to the starting limit' : 'Back to that of all garments'}
+        title={`Back to ${elsewhere}`}
         icon={<Undo2 size={12} />}
         className="btn-quiet !px-0.5 !py-0.5"
         isDisabled={!isOwn}
@@ -61,5 +63,3 @@ export function LimitCell({ measure, whose, value, isOwn, onChange }: LimitCellP
     </span>
   );
 }
-
-export const ALL = 'all garments';

@@ -15,7 +15,7 @@ export const GET = endpoint(async ({ em, pool, param }) => {
   return json({
     id: character.id,
     name: character.name,
-    project: { id: character.project.id, name: character.project.name },
+    project: { id: character.project.id, name: character.project.name, limits: character.project.limits },
     report: character.report,
     revision: character.revision,
     source: hashSource(character),
