@@ -10,6 +10,9 @@ const NEAR = 0.0005;
 /** The same of a mesh: triangles of the cloth are kept off its vertices, which lifts the points around them, too. */
 const NEAR_MESH = 0.003;
 
+/** Points that follow one another lie together: so many are looked at as one ball first. */
+const BLOCK = 16;
+
 const NO_MESHES: readonly MetMesh[] = [];
 
 export interface BodyContact {
@@ -62,16 +65,23 @@ export class BodyContacts {
       contact.normal = normal;
       tell(contact);
     };
-    for (let i = 0; i < compiled.pointCount; i++) {
-      // What is held goes where the skin goes, whatever is there.
-      if (maxDistances[compiled.weldedOfPoint[i]!] === 0) continue;
-      const [x, y, z] = [positions[4 * i]!, positions[4 * i + 1]!, positions[4 * i + 2]!];
-      contact.point = i;
-      for (let body = 0; body < met.length; body++)
-        if (distances.measureMet(body, x, y, z, within) <= within) note(met[body]!.id, distances.normal);
-      for (let m = 0; m < meshes.length; m++)
-        if (ofMeshes[m]!.isWithin(x, y, z, thickness + NEAR_MESH))
-          note(meshes[m]!.id ?? undefined, ofMeshes[m]!.normal);
+    for (let first = 0; first < compiled.pointCount; first += BLOCK) {
+      const end = Math.min(first + BLOCK, compiled.pointCount);
+      const near = findNear(distances, met.length, boundBlock(positions, first, end), within);
+      if (near.length === 0 && meshes.length === 0) continue;
+      for (let i = first; i < end; i++) {
+        // What is held goes where the skin goes, whatever is there.
+        if (maxDistances[compiled.weldedOfPoint[i]!] === 0) continue;
+        const x = positions[4 * i]!;
+        const y = positions[4 * i + 1]!;
+        const z = positions[4 * i + 2]!;
+        contact.point = i;
+        for (const body of near)
+          if (distances.measureMet(body, x, y, z, within) <= within) note(met[body]!.id, distances.normal);
+        for (let m = 0; m < meshes.length; m++)
+          if (ofMeshes[m]!.isWithin(x, y, z, thickness + NEAR_MESH))
+            note(meshes[m]!.id ?? undefined, ofMeshes[m]!.normal);
+      }
     }
   }
 
@@ -89,4 +99,49 @@ export class BodyContacts {
     this.#known.set(garment, made);
     return made;
   }
+}
+
+/** Middle of the box around some points, and its half diagonal, m. */
+interface Ball {
+  x: number;
+  y: number;
+  z: number;
+  radius: number;
+}
+
+const ball: Ball = { x: 0, y: 0, z: 0, radius: 0 };
+
+function boundBlock(positions: Float32Array, first: number, end: number): Ball {
+  let [x0, y0, z0] = [Infinity, Infinity, Infinity];
+  let [x1, y1, z1] = [-Infinity, -Infinity, -Infinity];
+  for (let o = 4 * first; o < 4 * end; o += 4) {
+    const x = positions[o]!;
+    const y = positions[o + 1]!;
+    const z = positions[o + 2]!;
+    if (x < x0) x0 = x;
+    if (x > x1) x1 = x;
+    if (y < y0) y0 = y;
+    if (y > y1) y1 = y;
+    if (z < z0) z0 = z;
+    if (z > z1) z1 = z;
+  }
+  ball.x = 0.5 * (x0 + x1);
+  ball.y = 0.5 * (y0 + y1);
+  ball.z = 0.5 * (z0 + z1);
+  ball.radius = 0.5 * Math.sqrt((x1 - x0) ** 2 + (y1 - y0) ** 2 + (z1 - z0) ** 2);
+  return ball;
+}
+
+/** Bodies that any place of a ball may be within so much of, m: a distance changes by no more than the way. */
+function findNear(
+  distances: BodyDistances,
+  count: number,
+  { x, y, z, radius }: Ball,
+  within: number,
+): number[] {
+  const most = within + radius * (1 + 1e-6) + 1e-6;
+  const near: number[] = [];
+  for (let body = 0; body < count; body++)
+    if (distances.measureMet(body, x, y, z, most) <= most) near.push(body);
+  return near;
 }

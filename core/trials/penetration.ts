@@ -28,15 +28,15 @@ interface Track {
   /** Nearest point of the skin, -1: none near; and the way from it, m, [points, 3]. */
   nearest: Int32Array;
   offset: Float32Array;
-  /** Way to the skin, m: below 0 inside. Where none is near, or it is more than `mostNear`, at least so far. */
+  /** Way to the skin, m: below 0 inside. Where none is near, or it is more than `need`, at least so far. */
   clearance: Float32Array;
   before: Float32Array;
   /** Of rows: the number in `points`. */
   numberOf: Int32Array;
   /** Skin is looked for so far around each point, m: as far as the middle of the largest triangle is from its corners, up to NEAR. */
   reach: number;
-  /** Where all corners are farther from the skin than this, m, no triangle is near it. */
-  mostNear: number;
+  /** A point that is farther from the skin than this, m, brings none of its triangles near to it, unless they grow. */
+  need: Float32Array;
 }
 
 /**
@@ -71,7 +71,7 @@ export class PenetrationMeasure {
         before: new Float32Array(3 * points.length),
         numberOf,
         reach: NEAR,
-        mostNear: Number.POSITIVE_INFINITY,
+        need: new Float32Array(points.length).fill(Number.POSITIVE_INFINITY),
       };
     });
   }
@@ -109,7 +109,7 @@ export class PenetrationMeasure {
 
   #measurePoints(surface: ClothSurface, track: Track): void {
     const { positions, stride, points } = surface;
-    const { nearest, clearance, before } = track;
+    const { nearest, clearance, before, need } = track;
     for (let i = 0; i < points.length; i++) {
       const o = stride * points[i]!;
       const x = positions[o]!;
@@ -129,7 +129,7 @@ export class PenetrationMeasure {
       nearest[i] = found;
       if (found < 0) continue;
       const moved = this.#followOffset(track, i, x, y, z);
-      if (found === was && clearance[i]! - 2 * moved > track.mostNear) {
+      if (found === was && clearance[i]! - 2 * moved > need[i]!) {
         clearance[i] = clearance[i]! - 2 * moved;
         continue;
       }
@@ -220,8 +220,8 @@ function markNear(
   bends: Float32Array,
   near: Uint8Array,
 ): void {
-  const { clearance, nearest, numberOf } = track;
-  let mostNear = 0;
+  const { clearance, nearest, numberOf, need } = track;
+  need.fill(0);
   let largest = 0;
   for (let t = 0; t < near.length; t++) {
     const a = numberOf[triangles[3 * t]!]!;
@@ -243,9 +243,11 @@ function markNear(
     );
     const most = Math.min(Math.sqrt(squared), 0.5 * OVER_CHORD * bend * squared + OFF_SKIN);
     near[t] = Math.min(clearance[a]!, clearance[b]!, clearance[c]!) <= most ? 1 : 0;
-    mostNear = Math.max(mostNear, most);
+    const needed = SPARE * most;
+    if (need[a]! < needed) need[a] = needed;
+    if (need[b]! < needed) need[b] = needed;
+    if (need[c]! < needed) need[c] = needed;
   }
-  track.mostNear = mostNear;
   track.reach = Math.min(NEAR, Math.max(CELL, SPARE * Math.sqrt(largest)));
 }
 
