@@ -10,6 +10,7 @@ import { UsageError } from './usage-error.ts';
 export interface StoredCharacter {
   id: string;
   characters: CharacterService;
+  em: SqlEntityManager;
 }
 
 /**
@@ -29,6 +30,7 @@ export async function withStored<T>(
     await migrate(orm);
     const em = orm.em.fork();
     return await use({
+      em,
       characters: new CharacterService(em, pool),
       id: await findCharacter(em, wanted),
     });

@@ -9,10 +9,12 @@ import { Pose, poseSection } from '../../core/rig/index.ts';
 import { readCharacter } from '../../formats/index.ts';
 import { createStrip } from '../../formats/test-gltf.ts';
 import { createOrm } from '../../server/database/orm.ts';
+import { Trial } from '../../server/entities/entities.ts';
 import { IntakePool } from '../../server/intake/intake-pool.ts';
 import { findProjectRoot } from '../../server/project-root.ts';
 import { seedDemo } from '../../server/seed-demo.ts';
 import { createTestDatabase } from '../../server/test-database.ts';
+import { TrialService } from '../../server/trials/trial-service.ts';
 import type { Command } from '../command.ts';
 import { runHere } from '../test-command.ts';
 import type { TrialReport } from '../trial/trial-report.ts';
@@ -177,6 +179,16 @@ describe('pipeline commands', function () {
       ['run to walk at 0.30 s in 0.20 s', 90],
     ]);
     expect([stored.status, shipped.status]).deep.equal(one!.passes ? [0, 0] : [1, 1]);
+
+    // It stands in the history, of the state as it is; one that is to leave no trace does not.
+    await run(['trial', 'Saltreed/Ferry pilot', '--clip', 'run', '--unkept'], environment);
+    const orm = await createOrm(url);
+    const [kept, ...others] = await orm.em.fork().find(Trial, {});
+    expect(others).deep.equal([]);
+    expect(kept).include({ caseCount: 2, title: '1 clip and 1 blend, 2 runs, from the command line' });
+    const [listed] = await new TrialService(orm.em.fork()).list(kept!.character.id);
+    expect(listed).include({ fits: true, broken: one!.clips.filter(({ passes }) => !passes).length });
+    await orm.close();
 
     const { worst } = one!.clips[0]!;
     const limits = { penetrationMillimetres: worst.penetrationMillimetres! / 2, garments: { Poncho: {} } };

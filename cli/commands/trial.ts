@@ -4,8 +4,17 @@ import { parseArgs } from 'node:util';
 import { type AuthoredDocument, listGarments } from '../../core/document/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
 import type { Character } from '../../core/rig/index.ts';
-import { getMeasure, listCases, type TrialCase } from '../../core/trials/index.ts';
+import {
+  type CaseRows,
+  getMeasure,
+  listCases,
+  type TrialCase,
+  type TrialPlan,
+} from '../../core/trials/index.ts';
 import { readCharacter } from '../../formats/index.ts';
+import { readSnapshot, readSnapshotDocument, storeSnapshot } from '../../server/tasks/snapshot.ts';
+import { keepTrial } from '../../server/trials/keep-trial.ts';
+import { tellPlan } from '../../server/trials/tell-plan.ts';
 import type { MeasuredCase } from '../../server/work/jobs/index.ts';
 import { createSubject, WorkPool } from '../../server/work/work-pool.ts';
 import type { Command } from '../command.ts';
@@ -21,7 +30,7 @@ import { writeOutput } from '../write-output.ts';
 
 const USAGE = `Usage: ./cobweb trial CHARACTER [--clip NAME]… [--blend FROM,TO,AT,LENGTH]… [--rate N]…
                       [--wind WIND]… [--shape MORPH]… [--all] [--limits FILE]
-                      [--json] [--junit FILE] [--threads N]
+                      [--json] [--junit FILE] [--threads N] [--unkept]
 
 Plays every clip of a character and measures each frame: skin that shows through, cloth in the skin, layers
 through one another, stretch, jitter, cost. Tells which limits are broken, where, and by how much.
@@ -43,6 +52,7 @@ through one another, stretch, jitter, cost. Tells which limits are broken, where
               "costMicroseconds", …}
   --junit     write JUnit XML, a clip as a test case
   --threads   clips side by side, default one for each core
+  --unkept    leave no trace: otherwise a trial of a character in the database is kept in its history
 
 What is measured is the same on every machine, but for the cost.
 
@@ -65,6 +75,7 @@ export const command: Command = {
         json: { type: 'boolean' },
         junit: { type: 'string' },
         threads: { type: 'string' },
+        unkept: { type: 'boolean' },
       },
       allowPositionals: true,
     });
@@ -75,14 +86,19 @@ export const command: Command = {
     if (!Number.isInteger(threads) || threads < 1 || threads > 256)
       throw new UsageError(`--threads ${values.threads}: it is a number from 1 to 256.`);
     const file = values.limits === undefined ? null : readLimits(values.limits);
-    const { character, document } = await readSubject(wanted);
-    const limits = applyLimits(document, file);
-    const cases = listCases(readPlan(character, values));
-    const measured = await measureAll({ character, document, cases, threads });
-    const report = reportTrial(
-      measured.map(({ rows }) => rows),
-      limits,
-    );
+    const tryOut = async ({ character, document }: Subject): Promise<Tried> => {
+      const limits = applyLimits(document, file);
+      const plan = readPlan(character, values);
+      const cases = listCases(plan);
+      const start = performance.now();
+      const measured = await measureAll({ character, document, cases, threads });
+      const rows = measured.map((each) => each.rows);
+      const seconds = (performance.now() - start) / 1000;
+      return { plan, cases, rows, measured, seconds, report: reportTrial(rows, limits) };
+    };
+    const { report, measured } = await (existsSync(wanted)
+      ? tryOut(await readShipped(wanted))
+      : tryStored(wanted, tryOut, !values.unkept));
     if (values.junit) {
       const seconds = measured.map((each) => each.seconds);
       writeOutput(values.junit, writeJunit(wanted, report, seconds));
@@ -93,20 +109,48 @@ export const command: Command = {
   },
 };
 
-/** The character as it is prepared, with what is authored on it. @throws {UsageError} When it has no garments. */
-async function readSubject(wanted: string): Promise<{ character: Character; document: AuthoredDocument }> {
-  if (existsSync(wanted)) {
-    const { character, authored } = await readDressed(wanted);
-    return { character, document: authored };
-  }
-  const { files, document } = await withStored(wanted, async ({ characters, id }) => {
-    const { character, document } = await characters.readState(id);
-    return { files: await characters.readFiles(character), document };
+/** A character as it is prepared, with what is authored on it. */
+interface Subject {
+  character: Character;
+  document: AuthoredDocument;
+}
+
+interface Tried {
+  plan: TrialPlan;
+  cases: readonly TrialCase[];
+  rows: readonly CaseRows[];
+  measured: readonly MeasuredCase[];
+  seconds: number;
+  report: TrialReport;
+}
+
+async function readShipped(path: string): Promise<Subject> {
+  const { character, authored } = await readDressed(path);
+  return { character, document: authored };
+}
+
+/** Tries a character of the database as it is stored now, and keeps the trial in its history. @throws {UsageError} When it has no garments. */
+function tryStored(
+  wanted: string,
+  tryOut: (subject: Subject) => Promise<Tried>,
+  isKept: boolean,
+): Promise<Tried> {
+  return withStored(wanted, async ({ em, characters, id }) => {
+    const snapshot = await storeSnapshot(em, id);
+    const document = await readSnapshotDocument(em, await readSnapshot(em, snapshot.hash));
+    if (listGarments(document).length === 0)
+      throw new UsageError(`${wanted} has no garments: make one in the workbench first.`);
+    const files = await characters.readFiles(await characters.find(id));
+    const { character } = await readCharacter(files);
+    const tried = await tryOut({ character: prepareCharacter(character, document).character, document });
+    if (isKept) {
+      const { plan, cases, rows, seconds } = tried;
+      const title = `${tellPlan(plan, cases)}, from the command line`;
+      const made = { characterId: id, title, isAutomatic: false, snapshot, document, cases, rows, seconds };
+      await keepTrial(em.fork(), made);
+    }
+    return tried;
   });
-  if (listGarments(document).length === 0)
-    throw new UsageError(`${wanted} has no garments: make one in the workbench first.`);
-  const { character } = await readCharacter(files);
-  return { character: prepareCharacter(character, document).character, document };
 }
 
 interface Work {

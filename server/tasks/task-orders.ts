@@ -17,6 +17,7 @@ import { Character, type ITask, type SearchRequest, Task, type TrialRequest } fr
 import type { IntakePool } from '../intake/intake-pool.ts';
 import { CharacterService } from '../services/character-service.ts';
 import { ServiceError } from '../services/service-error.ts';
+import { tellCount, tellPlan } from '../trials/tell-plan.ts';
 import { checkPlan, checkVariables } from './check-plan.ts';
 import { type BodiesRequest, expectParts, listFitParts } from './kinds/bodies-kind.ts';
 import { listNeedParts } from './kinds/reach-kind.ts';
@@ -204,15 +205,4 @@ function countClipFrames(character: RigCharacter, clips: readonly number[]): num
   const motions = clips.map((clip): TrialMotion => ({ kind: 'clip', clip }));
   checkPlan(character, { motions, shapes: [], winds: [], rates: [] });
   return motions.map((motion) => countCaseFrames(createCase(motion), character));
-}
-
-function tellCount(count: number, one: string, several = `${one}s`): string {
-  return `${count} ${count === 1 ? one : several}`;
-}
-
-function tellPlan({ motions }: TrialPlan, cases: readonly TrialCase[]): string {
-  const clips = motions.filter(({ kind }) => kind === 'clip').length;
-  const blends = motions.length - clips;
-  const words = [clips > 0 && tellCount(clips, 'clip'), blends > 0 && tellCount(blends, 'blend')];
-  return `${words.filter(Boolean).join(' and ')}, ${tellCount(cases.length, 'run')}`;
 }

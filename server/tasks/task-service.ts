@@ -2,7 +2,7 @@ import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import { type ITask, Task } from '../entities/entities.ts';
 import { isId } from '../services/project-service.ts';
 import { ServiceError } from '../services/service-error.ts';
-import { countFrames, endTask, readResults, type TaskFrames } from './task-sql.ts';
+import { countFrames, endTask, readPartMade, readResults, type TaskFrames } from './task-sql.ts';
 
 /** A task as it is listed. */
 export interface TaskSummary {
@@ -46,6 +46,19 @@ export class TaskService {
     );
     const results = task.finishedAt ? (task.result?.get() ?? []) : await readResults(this.#em, id);
     return { request: task.request.get() as Request, results: results as Result[] };
+  }
+
+  /** What a part of a trial measured, see `packTrial`; null while it is not done. @throws {ServiceError} 404 when it has no such part, or has ended. */
+  async readMeasured(
+    id: string,
+    index: number,
+  ): Promise<{ measured: Uint8Array; machine: Uint8Array } | null> {
+    const { kind } = await this.find(id);
+    const part = kind === 'trial' ? await readPartMade(this.#em, { taskId: id, index }) : null;
+    if (!part)
+      throw new ServiceError(404, 'There is no such part. When a trial has ended, it is read as a whole.');
+    const { measured, machine } = part;
+    return measured && machine ? { measured, machine } : null;
   }
 
   async find(id: string): Promise<TaskSummary> {

@@ -125,6 +125,23 @@ export interface PartMade<Result = unknown> {
   result?: Result | null;
 }
 
+/** What one part made so far; null when there is no such part. */
+export async function readPartMade(
+  em: SqlEntityManager,
+  { taskId, index }: PartKey,
+): Promise<PartMade | null> {
+  if (!Number.isInteger(index) || index < 0 || index > MOST_INDEX) return null;
+  const [row] = await run<PartMade>(
+    em,
+    'select measured, machine, result from task_part where task_id = $1 and index = $2',
+    [taskId, index],
+  );
+  return row ?? null;
+}
+
+/** The database counts no further. */
+const MOST_INDEX = 2 ** 31 - 1;
+
 /** A part as it is stored, with what it is to do. */
 export interface PartRow<Part, Result> extends PartMade<Result> {
   request: Part;

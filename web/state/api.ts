@@ -162,6 +162,11 @@ export const api = {
   orderReach: (id: string, order: ReachOrderBody): Promise<TaskEntry> =>
     send('POST', `/api/characters/${id}/suggestions/reach`, order, taskSchema),
   readReach: (taskId: string) => send('GET', `/api/tasks/${taskId}/results`, undefined, reachFoundSchema),
+  /** What a part of a trial under way measured; null while it is not done. */
+  readTaskPart: async (id: string, part: number): Promise<ArrayBuffer | null> => {
+    const response = await request(`/api/tasks/${id}/parts/${part}`);
+    return response.status === 204 ? null : response.arrayBuffer();
+  },
   cancelTask: (id: string): Promise<TaskEntry> => send('DELETE', `/api/tasks/${id}`, undefined, taskSchema),
 
   /** Adds the clips of other files. */

@@ -3,6 +3,7 @@ import { listGarments } from '../../core/document/index.ts';
 import {
   type CaseFrame,
   type CaseRows,
+  listCases,
   type TrialCase,
   toFrames,
   unpackTrial,
@@ -58,6 +59,10 @@ export class TrialsWork {
   #open: ReadonlySet<string> = new Set();
   /** Rises with every edit that moves anything. */
   #moves = 0;
+  /** Trials that this page has ordered: when, by `#moves`, and what they play. */
+  readonly #ordered = new Map<string, { moves: number; cases: readonly TrialCase[] }>();
+  #partsDone = 0;
+  #onPart: () => void = () => {};
   #timer: ReturnType<typeof setTimeout> | null = null;
   /** What is on the screen is an earlier state, which nothing is ordered of. */
   readonly #isOff: boolean;
@@ -164,17 +169,36 @@ export class TrialsWork {
     });
   }
 
-  /** The frames of a clip as everything is set, of the newest trial that fits what is on the screen; null without one. */
+  /** The frames of a clip as everything is set, of the newest trial that fits what is on the screen, also of one under way; null without one. */
   async findFrames(clip: number): Promise<CaseFrame[] | null> {
     const moves = this.#moves;
+    const found = (await this.#findUnderWay(clip)) ?? (await this.#findMade(clip));
+    return found && moves === this.#moves ? toFrames(found) : null;
+  }
+
+  /** Told when a part of a trial that fits what is on the screen is done. */
+  onPart(listener: () => void): void {
+    this.#onPart = listener;
+  }
+
+  async #findUnderWay(clip: number): Promise<CaseRows | null> {
+    for (const task of this.listOpen(this.watch.store.state.tasks)) {
+      const ordered = this.#ordered.get(task.id);
+      if (!ordered || ordered.moves !== this.#moves || task.partsDone === 0) continue;
+      const index = ordered.cases.findIndex((each) => isPlain(each, clip));
+      // Ended meanwhile: it is a trial soon.
+      const bytes = index >= 0 ? await api.readTaskPart(task.id, index).catch(() => null) : null;
+      if (bytes) return unpackRows(bytes)[0]!;
+    }
+    return null;
+  }
+
+  async #findMade(clip: number): Promise<CaseRows | null> {
     for (const { id, fits } of this.store.state.trials) {
       if (!fits) continue;
       const { cases, rows } = await this.#load(id);
-      const index = cases.findIndex(
-        ({ motion, shape, wind, rate }) =>
-          motion.kind === 'clip' && motion.clip === clip && !shape && wind === 'asSet' && rate === 60,
-      );
-      if (index >= 0) return moves === this.#moves ? toFrames(rows[index]!) : null;
+      const index = cases.findIndex((each) => isPlain(each, clip));
+      if (index >= 0) return rows[index]!;
     }
     return null;
   }
@@ -186,9 +210,12 @@ export class TrialsWork {
 
   async #order(choice: TrialChoice, isAutomatic: boolean): Promise<void> {
     const plan = toPlan(this.#editor.character, choice);
+    const moves = this.#moves;
     const task = await sendSeen(this.#saver, this.#info, (seen) =>
       api.orderTrial(this.#info.id, { plan, isAutomatic, seen }),
     );
+    // Edits that were made while it was sent may be in it or not.
+    if (moves === this.#moves) this.#ordered.set(task.id, { moves, cases: listCases(plan) });
     this.watch.put(task);
   }
 
@@ -225,7 +252,15 @@ export class TrialsWork {
   /** One that has ended is a trial now. */
   #follow(): void {
     const { tasks } = this.watch.store.state;
-    const open = new Set(this.listOpen(tasks).map(({ id }) => id));
+    const underWay = this.listOpen(tasks);
+    const open = new Set(underWay.map(({ id }) => id));
+    const partsDone = underWay.reduce(
+      (sum, { id, partsDone: count }) => sum + (this.#ordered.get(id)?.moves === this.#moves ? count : 0),
+      0,
+    );
+    const isMore = partsDone > this.#partsDone;
+    this.#partsDone = partsDone;
+    if (isMore) this.#onPart();
     const ended = [...this.#open].filter((id) => !open.has(id));
     this.#open = open;
     const done = tasks.filter(({ id, state }) => ended.includes(id) && state === 'done');
@@ -247,10 +282,19 @@ export class TrialsWork {
   }
 }
 
+/** Whether a case plays a clip as everything is set. */
+function isPlain({ motion, shape, wind, rate }: TrialCase, clip: number): boolean {
+  return motion.kind === 'clip' && motion.clip === clip && !shape && wind === 'asSet' && rate === 60;
+}
+
+function unpackRows(bytes: ArrayBuffer): CaseRows[] {
+  const { measured, machine } = splitParts(new Uint8Array(bytes));
+  return unpackTrial(measured, machine);
+}
+
 async function readTrial(id: string): Promise<LoadedTrial> {
   const [{ cases }, bytes] = await Promise.all([api.readTrial(id), api.readTrialRows(id)]);
-  const { measured, machine } = splitParts(new Uint8Array(bytes));
-  return { id, cases, rows: unpackTrial(measured, machine) };
+  return { id, cases, rows: unpackRows(bytes) };
 }
 
 function isWorthTrying(document: AuthoredDocument, clips: number): boolean {

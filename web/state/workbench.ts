@@ -140,6 +140,10 @@ export class Workbench {
     // The first trial waits until the first moving picture is up.
     this.trial.measure(this.#isWorthMeasuring() ? clip : null, 2500);
     if (version === null) void this.trials.open().then(() => this.#adoptFrames());
+    // What the server has measured of the clip that is looked at need not be measured here.
+    this.trials.onPart(() => {
+      if (this.trial.store.state.isRunning) void this.#adoptFrames();
+    });
   }
 
   /** Loads a character by id. */

@@ -1,33 +1,24 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import { judgeRows, packTrial, resolveAllLimits, unpackTrial } from '../../../core/trials/index.ts';
-import { Task, Trial, type TrialRequest } from '../../entities/entities.ts';
+import { unpackTrial } from '../../../core/trials/index.ts';
+import { Task, type TrialRequest } from '../../entities/entities.ts';
+import { keepTrial } from '../../trials/keep-trial.ts';
 import { readSnapshot, readSnapshotDocument } from '../snapshot.ts';
 import { readParts } from '../task-sql.ts';
 
 /** Makes one trial of the parts of a task, all of which are done. Within the transaction that ends it. */
 export async function finishTrial(em: SqlEntityManager, taskId: string): Promise<void> {
   const parts = await readParts(em, taskId);
-  const cases = parts.flatMap(({ measured, machine }) => unpackTrial(measured!, machine!));
   const task = await em.findOneOrFail(Task, { id: taskId }, { populate: ['request', 'hashes'] });
-  const limits = resolveAllLimits(await readSnapshotDocument(em, await readSnapshot(em, task.snapshotHash)));
-  const { title, isAutomatic, revision, motionHash, snapshotHash, startedAt } = task;
-  const now = new Date();
-  em.create(Trial, {
+  const { title, isAutomatic, revision, motionHash, snapshotHash: hash, startedAt } = task;
+  await keepTrial(em, {
     id: taskId,
-    character: task.character.id,
+    characterId: task.character.id,
     title,
     isAutomatic,
-    revision,
-    motionHash,
-    snapshotHash,
-    hashes: task.hashes.get()!,
+    snapshot: { hash, hashes: task.hashes.get()!, revision, motionHash },
+    document: await readSnapshotDocument(em, await readSnapshot(em, hash)),
     cases: (task.request.get() as TrialRequest).cases,
-    caseCount: cases.length,
-    brokenCount: cases.filter((rows) => judgeRows(rows, limits).length > 0).length,
-    measured: Buffer.from(packTrial(cases, 'measured')),
-    machine: Buffer.from(packTrial(cases, 'machine')),
-    seconds: startedAt ? (now.getTime() - startedAt.getTime()) / 1000 : 0,
-    createdAt: now,
+    rows: parts.flatMap(({ measured, machine }) => unpackTrial(measured!, machine!)),
+    seconds: startedAt ? (Date.now() - startedAt.getTime()) / 1000 : 0,
   });
-  await em.flush();
 }
