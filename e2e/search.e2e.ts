@@ -40,6 +40,10 @@ describe('a search for settings', function () {
     await card.getByLabel('Another number that may move').selectOption('reach');
     await card.getByRole('textbox', { name: 'Candidates' }).fill('12');
     await page.keyboard.press('Enter');
+    await card.getByRole('button', { name: 'Judged by the limits of Sash tail' }).click();
+    await card.getByLabel('Limit of penetration in the search').fill('2');
+    await page.keyboard.press('Enter');
+    await card.getByRole('button', { name: 'Judged by limits of its own' }).waitFor();
     await card.getByRole('button', { name: 'Search', exact: true }).click();
     await page.getByText(/ of 12 tried/).waitFor();
     await page.waitForSelector('[data-candidates]', { timeout: 60_000 });
@@ -48,6 +52,8 @@ describe('a search for settings', function () {
     const settings = page.getByRole('table', { name: 'Settings of the candidate' });
     expect(await settings.getByRole('row').count()).equal(5);
     expect(await settings.textContent()).contain('The best');
+    const { limits } = await inspect(page, ({ workbench }) => workbench.search.store.state.found!.request);
+    expect(limits).deep.equal({ penetration: 0.002 });
   });
 
   it('puts a result on the running cloth for a look, and takes it off again, without changing anything', async () => {

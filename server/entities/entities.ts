@@ -175,6 +175,8 @@ export interface SearchRequest {
   garmentId: RecordId;
   variables: SearchVariable[];
   plan: SearchPlan;
+  /** In place of those of the garment; none in searches of before they could be said. */
+  limits?: Limits;
   /** ms a frame; null for none. */
   budget: number | null;
 }

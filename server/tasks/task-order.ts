@@ -1,3 +1,4 @@
+import type { Limits } from '../../core/document/index.ts';
 import type { SearchVariable } from '../../core/search/index.ts';
 import type { SuggestionRequest } from '../../core/suggest/index.ts';
 import type { TrialMotion, TrialPlan } from '../../core/trials/index.ts';
@@ -24,6 +25,8 @@ export interface SearchOrder extends Order {
   /** Candidates in all. */
   runs: number;
   seed: number;
+  /** In place of those of the garment. */
+  limits: Limits;
   /** ms a frame; null for none. */
   budget: number | null;
 }

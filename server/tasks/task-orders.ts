@@ -81,7 +81,7 @@ export class TaskOrders {
   /** Orders a search for settings of a garment. @throws {ServiceError} For numbers that cannot be searched, too. */
   async orderSearch(
     characterId: string,
-    { garmentId, variables, motions, runs, seed, budget, seen }: SearchOrder,
+    { garmentId, variables, motions, runs, seed, limits, budget, seen }: SearchOrder,
   ): Promise<TaskSummary> {
     const state = await this.#keep(characterId, seen);
     const { character, document } = state;
@@ -90,7 +90,14 @@ export class TaskOrders {
     checkVariables(variables);
     const start = variables.map((each) => toShare(each, readVariable(document, garment, each.key)));
     const plan: SearchPlan = { start, runs, seed };
-    const request: SearchRequest = { cases, garmentId: garment.id, variables: [...variables], plan, budget };
+    const request: SearchRequest = {
+      cases,
+      garmentId: garment.id,
+      variables: [...variables],
+      plan,
+      limits,
+      budget,
+    };
     const total = cases.reduce((sum, each) => sum + countCaseFrames(each, character), 0);
     const title = `${garment.name}: ${tellCount(variables.length, 'number')}, ${runs} candidates`;
     const parts = toCandidates(proposePoints(plan, []), 0, total);

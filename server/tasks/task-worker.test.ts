@@ -2,7 +2,7 @@ import type { MikroORM } from '@mikro-orm/postgresql';
 import { expect } from 'chai';
 import { listGarments, SCENE_DEFAULTS } from '../../core/document/index.ts';
 import { setUpRun } from '../../core/run/index.ts';
-import { applyChanges, changeVariables, toValue } from '../../core/search/index.ts';
+import { applyChanges, changeVariables, scoreRows, toValue } from '../../core/search/index.ts';
 import {
   collectRows,
   createCaseDocument,
@@ -10,6 +10,7 @@ import {
   listCases,
   nameCase,
   packTrial,
+  resolveAllLimits,
   runTrial,
   type TrialPlan,
 } from '../../core/trials/index.ts';
@@ -171,6 +172,7 @@ describe('tasks', function () {
   });
 
   it('search: candidates one generation after another, broken off and gone on with, to the same results', async () => {
+    const limits = { stretch: 0.05, jitter: null };
     const order = (): Promise<TaskSummary> =>
       orders().orderSearch(characterId, {
         garmentId: listGarments(document)[0]!.id,
@@ -183,6 +185,7 @@ describe('tasks', function () {
         motions: short.motions,
         runs: 22,
         seed: 5,
+        limits,
         budget: null,
       });
     const first = await order();
@@ -225,6 +228,17 @@ describe('tasks', function () {
     expect(best.worst.penetration).equal(
       Math.max(...frames.map(({ penetration }) => Math.fround(penetration))),
     );
+    // Judged by the limits of the search.
+    const rows = collectRows('push', frames, new Map([[garment.id, garment.name]]));
+    const judge = (own: object): number =>
+      scoreRows(
+        [rows],
+        garment.id,
+        resolveAllLimits(changed, () => [own]),
+        null,
+      ).score;
+    expect(best.score).equal(judge(limits));
+    expect(best.score).not.equal(judge({}));
   });
 
   it('keep what a search had found when it is cancelled', async () => {
@@ -234,6 +248,7 @@ describe('tasks', function () {
       motions: short.motions,
       runs: 500,
       seed: 1,
+      limits: {},
       budget: 1000,
     });
     await startWorker(1);
@@ -272,6 +287,7 @@ describe('tasks', function () {
         motions: short.motions,
         runs: 20,
         seed: 1,
+        limits: {},
         budget: null,
         ...change,
       });

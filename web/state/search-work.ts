@@ -2,6 +2,7 @@ import {
   createDiff,
   type DocumentDiff,
   type GarmentRecord,
+  type Limits,
   listGarments,
 } from '../../core/document/index.ts';
 import {
@@ -22,6 +23,8 @@ export interface SearchChoice {
   variables: readonly SearchVariable[];
   clips: readonly number[];
   runs: number;
+  /** In place of those of the garment, for this search. */
+  limits: Limits;
   /** ms a frame; null for none. */
   budget: number | null;
 }
@@ -59,11 +62,11 @@ export class SearchWork {
     return this.#ordering.findNewest('search');
   }
 
-  order(garment: GarmentRecord, { variables, clips, runs, budget }: SearchChoice): Promise<void> {
+  order(garment: GarmentRecord, { variables, clips, runs, limits, budget }: SearchChoice): Promise<void> {
     return this.#try(async () => {
       this.look(null);
       const motions = clips.map((clip) => ({ kind: 'clip', clip }) as const);
-      const wanted = { garmentId: garment.id, variables, motions, runs, seed: 1, budget };
+      const wanted = { garmentId: garment.id, variables, motions, runs, seed: 1, limits, budget };
       const task = await this.#ordering.order((id, seen) => api.orderSearch(id, { ...wanted, seen }));
       this.store.set({ found: null, taskId: task.id });
     });

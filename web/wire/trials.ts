@@ -1,4 +1,5 @@
 import { array, boolean, type InferType, mixed, number, object, string } from 'yup';
+import { type Limits, limitsField } from '../../core/document/index.ts';
 import {
   type SearchPlan,
   type SearchScore,
@@ -151,6 +152,8 @@ export const searchOrderSchema = object({
   motions: motionsField,
   runs: number().required().integer().min(LEAST_CANDIDATES).max(MOST_CANDIDATES),
   seed: number().required().integer().min(0).max(0xffffffff),
+  /** In place of those of the garment. */
+  limits: limitsField,
   /** ms a frame; null for none. */
   budget: number().moreThan(0).nullable().defined(),
   seen: seenSchema.required(),
@@ -162,6 +165,7 @@ export interface SearchOrderBody {
   motions: readonly TrialMotion[];
   runs: number;
   seed: number;
+  limits: Limits;
   budget: number | null;
   seen: Seen;
 }
@@ -176,6 +180,7 @@ export interface SearchState {
     garmentId: string;
     variables: readonly SearchVariable[];
     plan: SearchPlan;
+    limits?: Limits;
     budget: number | null;
   };
   results: readonly Candidate[];

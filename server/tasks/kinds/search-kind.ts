@@ -7,7 +7,7 @@ import type { TaskKindWork } from './task-kind.ts';
 /** Each part tries a candidate; the next generation comes of what they found. */
 export const SEARCH_KIND: TaskKindWork<SearchRequest, readonly number[]> = {
   async run({ request, part: point, document, run, note }) {
-    const { cases, garmentId, variables, budget } = request;
+    const { cases, garmentId, variables, limits = {}, budget } = request;
     const garment = document.records.get(garmentId);
     if (garment?.type !== 'garment')
       throw new Error('The garment that was searched for is not in this state.');
@@ -20,7 +20,8 @@ export const SEARCH_KIND: TaskKindWork<SearchRequest, readonly number[]> = {
       before += rows.times.length;
       measured.push(rows);
     }
-    const score = scoreRows(measured, garment.id, resolveAllLimits(document), budget);
+    const judged = resolveAllLimits(document, () => [limits]);
+    const score = scoreRows(measured, garment.id, judged, budget);
     return { result: { point, ...score } };
   },
   async goOn(em, taskId, { plan }) {

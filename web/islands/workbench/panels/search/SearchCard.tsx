@@ -11,6 +11,7 @@ import { NumberRow } from '../../../parts/NumberRow.tsx';
 import { TaskProgress } from '../../../parts/TaskProgress.tsx';
 import { ToggleChip } from '../../../parts/ToggleChip.tsx';
 import { FoundSettings } from './FoundSettings.tsx';
+import { SearchLimits } from './SearchLimits.tsx';
 
 /** Numbers that most often decide. */
 const USUAL: readonly VariableKey[] = ['thickness', 'damping', 'bendStiffness', 'margin'];
@@ -26,6 +27,7 @@ export function SearchCard({ garment }: { garment: GarmentRecord }) {
     variables: USUAL.map((key) => suggestBounds(editor, garment, key)),
     clips: clips.map((_, clip) => clip),
     runs: 200,
+    limits: {},
     budget: null,
   }));
   const change = (part: Partial<SearchChoice>): void => setChoice({ ...choice, ...part });
@@ -68,6 +70,7 @@ export function SearchCard({ garment }: { garment: GarmentRecord }) {
               />
             ))}
           </div>
+          <SearchLimits garment={garment} limits={choice.limits} onChange={(limits) => change({ limits })} />
           <NumberRow
             label="Candidates"
             hint="How many are tried"
