@@ -96,6 +96,33 @@ describe('the live preview of the demo', () => {
     expect(await time()).not.equal(stepped);
   });
 
+  it('shows the whole course of another clip roughly, before it is measured frame by frame', async () => {
+    await page.waitForSelector('[data-trial=done]', { timeout: 60_000 });
+    await inspect(page, ({ workbench }) => {
+      const seen: number[] = [];
+      Object.assign(window, { seen });
+      workbench.trial.store.subscribe(() => {
+        const { frames, isRunning, clip } = workbench.trial.store.state;
+        if (!isRunning || clip !== workbench.session.state.clip) return;
+        const glances = frames.filter((frame) => 'isCoarse' in frame);
+        const { duration } = workbench.editor.character.clips[clip!]!;
+        // Rough ones reach the end of the clip while hardly any other is there.
+        if (glances.length > 3 && glances.at(-1)!.time > 0.85 * duration)
+          seen.push((frames.length - glances.length) / (60 * duration));
+      });
+    });
+    await page.getByRole('radio', { name: 'sharp turn' }).click();
+    await page.waitForSelector('[data-trial=done]', { timeout: 60_000 });
+    const seen = await page.evaluate(() => (window as unknown as { seen: number[] }).seen);
+    expect(Math.min(...seen)).below(0.3);
+    const rough = await inspect(
+      page,
+      ({ workbench }) => workbench.trial.store.state.frames.filter((frame) => 'isCoarse' in frame).length,
+    );
+    expect(rough).equal(0);
+    await page.getByRole('radio', { name: 'walk', exact: true }).click();
+  });
+
   it('tells in each row what it is at the playhead, and its limit, which is typed and taken back without measuring anew', async () => {
     await page.keyboard.press(' ');
     await page.waitForSelector('[data-trial=done]', { timeout: 60_000 });

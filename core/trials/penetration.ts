@@ -76,6 +76,14 @@ export class PenetrationMeasure {
     });
   }
 
+  /** What comes next is not the next frame: a point without skin near it is taken to be outside then, however far the skin went. */
+  forget(): void {
+    for (const { clearance, need } of this.#tracks) {
+      clearance.fill(Number.MAX_VALUE);
+      need.fill(Number.POSITIVE_INFINITY);
+    }
+  }
+
   /** Looks at the points as they stand. @returns triangles that the skin may come through, by surface, [t] each. */
   followPoints(): readonly Uint8Array[] {
     for (let g = 0; g < this.#garmentCount; g++)

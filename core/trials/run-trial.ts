@@ -16,7 +16,12 @@ export interface TrialOptions {
   motion: TrialMotion;
   rate?: TrialRate;
   clock?: () => number;
+  /** A clip that closes is looked at roughly, every eighth frame, in the round before the one that is measured; what is measured is the same. */
+  glances?: boolean;
 }
+
+/** Of the round before, every so many frames are looked at. */
+const GLANCE_EVERY = 8;
 
 /** Seconds that the cloth gets to settle in the first pose before the clip plays. */
 const SETTLE_SECONDS = 0.5;
@@ -30,11 +35,12 @@ const PLAYED_BEFORE_SECONDS = 2;
  */
 export function* runTrial(
   setup: RunSetup,
-  { motion, rate = 60, clock }: TrialOptions,
+  { motion, rate = 60, clock, glances = false }: TrialOptions,
 ): Generator<TrialFrame> {
   const run = startRun(setup, { clock });
   const measure = new TrialMeasure(run, setup.bodySections);
-  const film = new TrialFilm(run, measure);
+  const rough = glances ? new TrialMeasure(run, setup.bodySections) : null;
+  const film = new TrialFilm(run, measure, rough);
   if (motion.kind === 'clip') yield* playClip(run, { clip: motion.clip, rate, film });
   else yield* playBlend(run, { motion, rate, film });
   yield* film.end();
@@ -56,10 +62,15 @@ function* playClip(run: CharacterRun, { clip, rate, film }: Play & { clip: numbe
   for (let round = 0; round < rounds; round++) {
     for (let frame = 0; frame < frameCount; frame++) {
       const seconds = getFrameSeconds(rate, frame);
+      // The first ones have the end of what was before around them.
+      const isGlance = frame % GLANCE_EVERY === GLANCE_EVERY / 2;
+      if (isGlance) run.takeTimes();
       run.step(1, seconds);
       if (round + 1 < rounds) continue;
       memory.note(frame);
+      if (isGlance) film.glance(run.time);
       film.pass(seconds);
+      yield* film.takeGlances();
     }
     // A whole number of frames seldom is a whole clip: each round starts at its beginning.
     run.seek(0);
@@ -115,16 +126,22 @@ class TrialFilm {
   readonly #measure: TrialMeasure;
   readonly #jitter: JitterMeasure;
   readonly #waiting: TrialFrame[] = [];
+  /** Measures what is looked at roughly; null when nothing is. */
+  readonly #rough: TrialMeasure | null;
+  /** Frames that were looked at, and how many came after each. */
+  readonly #glances: { frame: TrialFrame; after: number }[] = [];
   #clock = 0;
 
-  constructor(run: CharacterRun, measure: TrialMeasure) {
+  constructor(run: CharacterRun, measure: TrialMeasure, rough: TrialMeasure | null) {
     this.#run = run;
     this.#measure = measure;
+    this.#rough = rough;
     this.#jitter = new JitterMeasure(run);
   }
 
   noteCovers(): void {
     this.#measure.noteCovers();
+    this.#rough?.noteCovers();
   }
 
   /** A frame that is not measured. */
@@ -133,20 +150,36 @@ class TrialFilm {
     this.#jitter.note(this.#clock);
   }
 
+  /** A frame that is not measured, but looked at. */
+  glance(time: number): void {
+    if (!this.#rough) return;
+    this.#rough.forget();
+    this.#glances.push({ frame: { ...this.#look(this.#rough, time, null), isCoarse: true }, after: 0 });
+  }
+
+  /** Frames that were looked at, when their jitter is known. */
+  *takeGlances(): Generator<TrialFrame> {
+    for (const glance of this.#glances) glance.after++;
+    if ((this.#glances[0]?.after ?? 0) > JITTER_DELAY) yield this.#finish(this.#glances.shift()!.frame);
+  }
+
   /** A frame that is. @param scatter - Of each garment. */
   *take(time: number, seconds: number, scatter: readonly number[] | null): Generator<TrialFrame> {
-    const { total, garments: costs } = this.#run.takeTimes();
-    const standing = this.#measure.measure();
-    const garments = standing.garments.map((garment, g) => ({
+    this.#waiting.push(this.#look(this.#measure, time, scatter));
+    this.pass(seconds);
+    if (this.#waiting.length > JITTER_DELAY) yield this.#finish(this.#waiting.shift()!);
+  }
+
+  /** What can be said of the present frame; of its jitter nothing yet. */
+  #look(measure: TrialMeasure, time: number, scatter: readonly number[] | null): TrialFrame {
+    const { total: times, garments: costs } = this.#run.takeTimes();
+    const garments = measure.measure().garments.map((garment, g) => ({
       ...garment,
       scatter: scatter?.[g] ?? null,
       cost: costs[g]!,
     }));
     // Posing the body, and what is drawn, belong to no garment alone.
-    const whole = { ...combineGarments(garments), cost: sumTimes(total) };
-    this.#waiting.push({ time, ...whole, garments, times: total });
-    this.pass(seconds);
-    if (this.#waiting.length > JITTER_DELAY) yield this.#finish(this.#waiting.shift()!);
+    return { time, ...combineGarments(garments), cost: sumTimes(times), garments, times };
   }
 
   /** The last frames, whose jitter stays unknown. */

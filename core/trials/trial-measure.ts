@@ -42,6 +42,11 @@ export class TrialMeasure {
     this.#showThrough.noteCovers();
   }
 
+  /** What is measured next is not the next frame. */
+  forget(): void {
+    this.#penetration.forget();
+  }
+
   /** Notes what is covered now. */
   noteCovers(): void {
     this.#follow();

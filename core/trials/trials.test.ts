@@ -122,4 +122,25 @@ describe('trials', () => {
   it('give the same numbers for the same inputs', () => {
     expect([...runTrial(bare.setup, { motion: { kind: 'clip', clip: 0 } })]).deep.equal(bare.frames);
   });
+
+  it('look roughly at a clip that closes before they measure it, when asked to, and measure the same', () => {
+    for (const options of [{ hasBody: true }, { nearer: 0.004, to: 0.1 }]) {
+      const { setup, frames } = createScene(options);
+      const told = [...runTrial(setup, { motion: { kind: 'clip', clip: 0 }, glances: true })];
+      const glances = told.filter(({ isCoarse }) => isCoarse);
+      expect(told.slice(glances.length)).deep.equal(frames);
+      expect(glances.length).equal(7);
+      for (const [k, glance] of glances.entries()) {
+        const { time, stretch, penetration, jitter } = frames[8 * k + 4]!;
+        expect(glance.time).equal(time);
+        // One round before, it had settled nearly as well.
+        expect(glance.stretch).closeTo(stretch, 0.01);
+        expect(glance.jitter).closeTo(jitter!, 1e-3);
+        // What lies so deep that no skin is near it may be missed.
+        expect(glance.penetration).within(Math.min(penetration, 0.01) - 0.004, penetration + 0.004);
+      }
+    }
+    const { setup, frames } = createScene({ isOpen: true });
+    expect([...runTrial(setup, { motion: { kind: 'clip', clip: 0 }, glances: true })]).deep.equal(frames);
+  });
 });

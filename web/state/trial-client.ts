@@ -43,6 +43,8 @@ export class TrialClient {
   #token = 0;
   #timer: ReturnType<typeof setTimeout> | null = null;
   #collected: TrialFrame[] = [];
+  /** What was looked at roughly, of the whole clip. */
+  #glances: TrialFrame[] = [];
   #shownAt = 0;
 
   constructor(editor: Pick<Editor, 'character' | 'document'>) {
@@ -98,6 +100,7 @@ export class TrialClient {
 
   async #run(clip: number, token: number): Promise<void> {
     this.#collected = [];
+    this.#glances = [];
     const onFrames = proxy((frames: TrialFrame[]) => {
       if (token === this.#token) this.#collect(frames);
     });
@@ -122,13 +125,16 @@ export class TrialClient {
   }
 
   #collect(frames: readonly TrialFrame[]): void {
-    this.#collected.push(...frames);
+    for (const frame of frames) (frame.isCoarse ? this.#glances : this.#collected).push(frame);
     const now = performance.now();
-    const last = this.#collected.at(-1);
-    if (!last || now - this.#shownAt < SHOW_EVERY_MS) return;
+    if (now - this.#shownAt < SHOW_EVERY_MS) return;
     this.#shownAt = now;
-    // What is not measured anew yet stays as it was.
-    const older = this.store.state.frames.filter(({ time }) => time > last.time);
-    this.store.set({ frames: [...this.#collected, ...older] });
+    // What is not measured anew yet is as it was looked at, or else stays as it was.
+    const after = (known: readonly CaseFrame[]): number => known.at(-1)?.time ?? -1;
+    const measured = after(this.#collected);
+    const glances = this.#glances.filter(({ time }) => time > measured);
+    const known = Math.max(measured, after(glances));
+    const older = this.store.state.frames.filter(({ time }) => time > known);
+    this.store.set({ frames: [...this.#collected, ...glances, ...older] });
   }
 }

@@ -44,6 +44,7 @@ class TrialLoop {
     let sliceEnd = performance.now() + SLICE_MS;
     for (const frame of runTrial(setup, {
       motion: { kind: 'clip', clip },
+      glances: true,
       clock: () => performance.now(),
     })) {
       frames.push(frame);
