@@ -117,7 +117,7 @@ export class TaskOrders {
       keptIds: wanted.keptIds as RecordId[],
       frames,
     };
-    const title = `${set.name}: up to ${tellCount(wanted.goal.bodies, 'body', 'bodies')}, ${tellCount(frames.length, 'clip')}`;
+    const title = `body set ${set.name}: up to ${tellCount(wanted.goal.bodies, 'body', 'bodies')}, ${tellCount(frames.length, 'clip')}`;
     const count = expectParts(request, 0, request.keptIds.length);
     return this.#order(state, { kind: 'bodies', title, request, count, parts: listFitParts() });
   }

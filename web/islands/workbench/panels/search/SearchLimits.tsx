@@ -37,13 +37,13 @@ export function SearchLimits({ garment, limits, onChange }: SearchLimitsProps) {
         <ChevronDown size={14} className={isOpen ? 'rotate-180' : ''} />
       </button>
       {isOpen && (
-        <div className="mt-1 grid grid-cols-2 gap-x-3 gap-y-1">
+        <div className="mt-1 flex flex-col gap-1">
           {judged.map(({ key, label, unit, factor, digits, effect }) => (
             <div key={key} className="flex items-center justify-between gap-1 text-xs">
               <span className={limits[key] !== undefined ? 'font-bold' : ''} title={effect}>
                 {label}
               </span>
-              <span className="w-[84px]">
+              <span className="w-[96px]">
                 <NumberField
                   label={`Limit of ${label} in the search`}
                   value={factor * (limits[key] ?? own[key] ?? 0)}
@@ -58,7 +58,11 @@ export function SearchLimits({ garment, limits, onChange }: SearchLimitsProps) {
             </div>
           ))}
           {others > 0 && (
-            <button type="button" className="btn btn-quiet !px-0 !py-0 text-xs" onClick={() => onChange({})}>
+            <button
+              type="button"
+              className="btn btn-quiet self-start !px-0 !py-0 text-xs"
+              onClick={() => onChange({})}
+            >
               As the garment has them
             </button>
           )}
