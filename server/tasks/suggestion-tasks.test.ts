@@ -12,10 +12,9 @@ import {
 } from '../../core/suggest/index.ts';
 import { createScene } from '../../core/trials/test-scene.ts';
 import { readCharacter } from '../../formats/index.ts';
-import type { ServiceError } from '../services/service-error.ts';
 import { finish } from '../work/jobs/finish.ts';
 import { startWorkerProcess } from './start-worker-process.ts';
-import { TaskStage } from './test-tasks.ts';
+import { refusalOf, TaskStage } from './test-tasks.ts';
 
 describe('suggestions as tasks', function () {
   this.timeout(120_000);
@@ -44,13 +43,6 @@ describe('suggestions as tasks', function () {
       showThrough,
     }));
   };
-  const refusalOf = (action: Promise<unknown>): Promise<ServiceError> =>
-    action.then(
-      () => {
-        throw new Error('it went through');
-      },
-      (error: ServiceError) => error,
-    );
 
   before(async () => {
     stage = await TaskStage.open(document);

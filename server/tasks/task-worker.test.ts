@@ -19,11 +19,10 @@ import { readCharacter } from '../../formats/index.ts';
 import { type SearchRequest, type SearchResult, Task, Trial } from '../entities/entities.ts';
 import { AuthoredService } from '../services/authored-service.ts';
 import { PurgeService } from '../services/purge-service.ts';
-import type { ServiceError } from '../services/service-error.ts';
 import { startWorkerProcess, type WorkerProcess } from './start-worker-process.ts';
 import { TaskEvents } from './task-events.ts';
 import type { TaskSummary } from './task-service.ts';
-import { isEnded, TaskStage } from './test-tasks.ts';
+import { isEnded, refusalOf, TaskStage } from './test-tasks.ts';
 
 describe('tasks', function () {
   this.timeout(120_000);
@@ -49,13 +48,6 @@ describe('tasks', function () {
     orders().orderTrial(characterId, { plan, isAutomatic });
   const readTrial = (id: string) =>
     orm.em.fork().findOneOrFail(Trial, { id }, { populate: ['measured', 'machine', 'hashes', 'cases'] });
-  const refusalOf = (action: Promise<unknown>): Promise<ServiceError> =>
-    action.then(
-      () => {
-        throw new Error('it went through');
-      },
-      (error: ServiceError) => error,
-    );
 
   before(async () => {
     stage = await TaskStage.open(document);

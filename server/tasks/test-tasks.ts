@@ -6,6 +6,7 @@ import { IntakePool } from '../intake/intake-pool.ts';
 import { AuthoredService, toChanges } from '../services/authored-service.ts';
 import { CharacterService } from '../services/character-service.ts';
 import { ProjectService } from '../services/project-service.ts';
+import type { ServiceError } from '../services/service-error.ts';
 import { createTestDatabase } from '../test-database.ts';
 import { TaskOrders } from './task-orders.ts';
 import { TaskQueue } from './task-queue.ts';
@@ -92,4 +93,14 @@ export class TaskStage {
 
 export function isEnded({ state }: TaskSummary): boolean {
   return state !== 'queued' && state !== 'running';
+}
+
+/** What somebody is refused with. @throws {Error} When it went through. */
+export function refusalOf(action: Promise<unknown>): Promise<ServiceError> {
+  return action.then(
+    () => {
+      throw new Error('it went through');
+    },
+    (error: ServiceError) => error,
+  );
 }
