@@ -43,8 +43,10 @@ export class BodySuggesting {
   readonly #editor: Editor;
   readonly #meshes: Pick<BodyMeshes, 'replace'>;
   readonly #ordering: Ordering;
-  /** The task that is followed; null: the newest, while it is under way. `false` while one is being ordered, or its sets are of no use any more. */
+  /** The task that is followed; null: the newest, also one of before this page was opened. `false` while one is being ordered, or its sets are of no use any more. */
   #followed: string | null | false = null;
+  /** One that this page has seen under way: how it ends is told. */
+  #running: string | null = null;
   /** Parts that were done when its sets were read. */
   #read = -1;
   #steps: readonly SuggestionStep[] = [];
@@ -69,7 +71,7 @@ export class BodySuggesting {
       const task = await this.#ordering.order((id, seen) => api.orderBodies(id, { ...request, seen }));
       // Another one was asked for, or none any more, meanwhile.
       if (order !== this.#orders) await this.#ordering.cancel(task.id);
-      else this.#followed = task.id;
+      else this.#followed = this.#running = task.id;
     } catch (error) {
       if (order === this.#orders) this.store.set({ ...IDLE, failure: (error as Error).message });
     }
@@ -105,21 +107,24 @@ export class BodySuggesting {
   get task(): TaskEntry | null {
     if (this.#followed === false) return null;
     if (this.#followed !== null) return this.#ordering.find(this.#followed);
-    const newest = this.#ordering.findNewest('bodies');
-    // What ended before this page was opened is history.
-    return newest && isOpen(newest) ? newest : null;
+    return this.#ordering.findNewest('bodies');
   }
 
   #follow(): void {
     const { task } = this;
     if (!task) return;
-    if (this.#followed === null) this.#followed = task.id;
+    this.#followed = task.id;
     if (task.partsDone !== this.#read) {
       this.#read = task.partsDone;
       void this.#readSets(task.id);
     }
-    if (isOpen(task)) this.#tell(task);
-    else this.store.set({ ...IDLE, failure: task.error });
+    if (isOpen(task)) {
+      this.#running = task.id;
+      this.#tell(task);
+    } else if (this.#running === task.id) {
+      this.#running = null;
+      this.store.set({ ...IDLE, failure: task.error });
+    }
   }
 
   #tell(task: TaskEntry): void {

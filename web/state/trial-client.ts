@@ -125,9 +125,12 @@ export class TrialClient {
   }
 
   #collect(frames: readonly TrialFrame[]): void {
+    const wasLooking = this.#collected.length === 0;
     for (const frame of frames) (frame.isCoarse ? this.#glances : this.#collected).push(frame);
     const now = performance.now();
-    if (now - this.#shownAt < SHOW_EVERY_MS) return;
+    // The whole course is there: it is shown at once.
+    const isAllLookedAt = wasLooking && this.#collected.length > 0 && this.#glances.length > 0;
+    if (!isAllLookedAt && now - this.#shownAt < SHOW_EVERY_MS) return;
     this.#shownAt = now;
     // What is not measured anew yet is as it was looked at, or else stays as it was.
     const after = (known: readonly CaseFrame[]): number => known.at(-1)?.time ?? -1;
