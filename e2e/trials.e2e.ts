@@ -160,7 +160,12 @@ describe('trials on the server', function () {
     await page.getByRole('button', { name: 'Limit of stretch for the project: back' }).click();
     await untilOver(true);
     await page.keyboard.press('Escape');
-    await until(async () => Object.keys((await readLimits(/^Open Lamplighter/)) ?? {}).length === 0, 20_000);
+    const readStored = () =>
+      inspect(page, async ({ workbench }) => {
+        const answer = await fetch(`/api/characters/${workbench.info.id}`);
+        return ((await answer.json()) as { project: { limits: object } }).project.limits;
+      });
+    await until(async () => Object.keys(await readStored()).length === 0, 20_000);
     await waitUntilSaved(page);
   });
 
