@@ -104,7 +104,7 @@ describe('the live preview of the demo', () => {
       workbench.trial.store.subscribe(() => {
         const { frames, isRunning, clip } = workbench.trial.store.state;
         if (!isRunning || clip !== workbench.session.state.clip) return;
-        const glances = frames.filter((frame) => 'isCoarse' in frame);
+        const glances = frames.filter((frame) => 'isGlance' in frame);
         const { duration } = workbench.editor.character.clips[clip!]!;
         // Rough ones reach the end of the clip while hardly any other is there.
         if (glances.length > 3 && glances.at(-1)!.time > 0.85 * duration)
@@ -117,7 +117,7 @@ describe('the live preview of the demo', () => {
     expect(Math.min(...seen)).below(0.3);
     const rough = await inspect(
       page,
-      ({ workbench }) => workbench.trial.store.state.frames.filter((frame) => 'isCoarse' in frame).length,
+      ({ workbench }) => workbench.trial.store.state.frames.filter((frame) => 'isGlance' in frame).length,
     );
     expect(rough).equal(0);
     await page.getByRole('radio', { name: 'walk', exact: true }).click();

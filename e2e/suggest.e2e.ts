@@ -26,7 +26,7 @@ describe('suggestions of the server', function () {
     await page.keyboard.press('5');
     await button('Suggest bodies').click();
     const card = page.getByRole('region', { name: 'Suggest bodies' });
-    await card.getByRole('textbox', { name: 'Bodies' }).fill('2');
+    await card.getByRole('textbox', { name: 'Bodies' }).fill('3');
     await page.keyboard.press('Enter');
     for (const clip of ['standing breath', 'run', 'sharp turn', 'crouch and pull'])
       await card.getByRole('button', { name: clip, exact: true }).click();
@@ -34,22 +34,21 @@ describe('suggestions of the server', function () {
     const progress = card.getByRole('progressbar', { name: 'Suggesting' });
     await progress.waitFor();
     const table = card.getByRole('table', { name: 'Suggested sets' });
-    await table.waitFor({ timeout: 90_000 });
     await reload();
     await page.keyboard.press('5');
-    await table.waitFor({ timeout: 30_000 });
+    await table.waitFor({ timeout: 90_000 });
     await progress.waitFor({ state: 'detached', timeout: 120_000 });
     const last = table.getByRole('row').last();
-    expect(await last.getByRole('button').textContent()).equal('2');
+    expect(await last.getByRole('button').textContent()).equal('3');
     await last.click();
-    await button('Use these 2 bodies').click();
+    await button('Use these 3 bodies').click();
     const bodies = await inspect(page, ({ workbench }) => {
       const records = [...workbench.editor.document.records.values()];
       const garment = records.find(({ id }) => id === workbench.session.state.garmentId);
       const setId = garment?.type === 'garment' ? garment.bodySetId : null;
       return records.filter((record) => record.type === 'body' && record.bodySetId === setId).length;
     });
-    expect(bodies).equal(2);
+    expect(bodies).equal(3);
     await page.keyboard.press('Control+z');
     await button('Close the suggestion').click();
   });
@@ -97,6 +96,6 @@ describe('suggestions of the server', function () {
     const rows = await ended.allTextContents();
     expect(rows[0]).match(/Suggestion of .*: up to 12 bodies, 5 clips.*cancelled/);
     expect(rows[1]).match(/Suggestion of Poncho: max distance from 5 clips.*done/);
-    expect(rows[2]).match(/Suggestion of .*: up to 2 bodies, 1 clip.*done/);
+    expect(rows[2]).match(/Suggestion of .*: up to 3 bodies, 1 clip.*done/);
   });
 });

@@ -10,9 +10,9 @@ import {
 import { listBodies, listBodyMeshes, listGarments, type RecordId } from '../../core/document/index.ts';
 import { setUpRun } from '../../core/run/index.ts';
 import { gatherBodySkin } from '../../core/suggest/index.ts';
+import { finish } from '../../server/work/jobs/finish.ts';
 import type { Command } from '../command.ts';
 import { findClips } from '../find-clips.ts';
-import { finish } from '../finish.ts';
 import { toPrintableName } from '../printable.ts';
 import { readDressed } from '../read-dressed.ts';
 import { UsageError } from '../usage-error.ts';

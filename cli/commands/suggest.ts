@@ -9,9 +9,9 @@ import {
 } from '../../core/document/index.ts';
 import type { Character } from '../../core/rig/index.ts';
 import { BodySuggestion, type TriedSet, toBodyRecords } from '../../core/suggest/index.ts';
+import { finish } from '../../server/work/jobs/finish.ts';
 import type { Command } from '../command.ts';
 import { findClips } from '../find-clips.ts';
-import { finish } from '../finish.ts';
 import { toPrintableName } from '../printable.ts';
 import { readDressed } from '../read-dressed.ts';
 import { UsageError } from '../usage-error.ts';

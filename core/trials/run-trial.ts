@@ -154,7 +154,7 @@ class TrialFilm {
   glance(time: number): void {
     if (!this.#rough) return;
     this.#rough.forget();
-    this.#glances.push({ frame: { ...this.#look(this.#rough, time, null), isCoarse: true }, after: 0 });
+    this.#glances.push({ frame: { ...this.#look(this.#rough, time, null), isGlance: true }, after: 0 });
   }
 
   /** Frames that were looked at, when their jitter is known. */

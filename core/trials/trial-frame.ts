@@ -37,7 +37,7 @@ export interface TrialFrame extends MeasuredValues {
   /** Milliseconds that the frame took here by part, with what is drawn in the place of sim meshes, without measuring. */
   times: RunTimes;
   /** Looked at before all others, roughly: it comes again with what it is. */
-  isCoarse?: true;
+  isGlance?: true;
 }
 
 /** The whole of several garments: the worst of each measure, or the sum, as `MEASURES` says. */

@@ -127,7 +127,7 @@ describe('trials', () => {
     for (const options of [{ hasBody: true }, { nearer: 0.004, to: 0.1 }]) {
       const { setup, frames } = createScene(options);
       const told = [...runTrial(setup, { motion: { kind: 'clip', clip: 0 }, glances: true })];
-      const glances = told.filter(({ isCoarse }) => isCoarse);
+      const glances = told.filter(({ isGlance }) => isGlance);
       expect(told.slice(glances.length)).deep.equal(frames);
       expect(glances.length).equal(7);
       for (const [k, glance] of glances.entries()) {

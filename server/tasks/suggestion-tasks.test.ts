@@ -56,13 +56,8 @@ describe('suggestions as tasks', function () {
   /** The same, one after the other, here. */
   function suggestHere(): readonly TriedSet[] {
     const suggestion = new BodySuggestion(document, character, wanted);
-    const chooser = suggestion.createChooser(finish(suggestion.fit({ index: 0, count: 1 }), () => {}));
-    const measure = () => [
-      finish(
-        suggestion.measure(chooser.bodies, 0, () => performance.now()),
-        () => {},
-      ),
-    ];
+    const chooser = suggestion.createChooser(finish(suggestion.fit({ index: 0, count: 1 })));
+    const measure = () => [finish(suggestion.measure(chooser.bodies, 0, () => performance.now()))];
     while (chooser.take(measure()));
     return chooser.tried;
   }
@@ -107,7 +102,7 @@ describe('suggestions as tasks', function () {
   it('of a map are, to the last bit, what one machine alone makes', async () => {
     const setup = setUpRun(document, character);
     const options = { garmentId: garment!.id, seam: null };
-    const need = finish(measureReachNeed(setup, options, 0), () => {});
+    const need = finish(measureReachNeed(setup, options, 0));
     const alone = shapeReach(setup, options, [need]);
     const ordered = await stage.orders.orderReach(stage.characterId, { ...options, clips: [0] });
     expect(ordered).deep.include({ kind: 'reach', parts: 2 });

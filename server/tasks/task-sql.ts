@@ -197,6 +197,14 @@ export async function readParts<Part, Result>(
   );
 }
 
+/** The same, without the bytes that they made. */
+export async function readSteps<Part, Result>(
+  em: SqlEntityManager,
+  taskId: string,
+): Promise<{ request: Part; result: Result | null }[]> {
+  return run(em, 'select request, result from task_part where task_id = $1 order by index', [taskId]);
+}
+
 /** How many parts a task has so far. */
 export async function countParts(em: SqlEntityManager, taskId: string): Promise<number> {
   const [row] = await run<{ count: number }>(

@@ -6,13 +6,18 @@ import type { Editor } from './editor.ts';
 import type { Ordering } from './ordering.ts';
 import type { ReachWork } from './reach-work.ts';
 import { Store } from './store.ts';
-import { isOpen } from './task-watch.ts';
+import { isOpen, tellLeft } from './task-watch.ts';
 
 interface SuggestingState {
-  /** Null when nothing is being suggested. */
-  share: number | null;
+  /** What is being done, in words; null when nothing is. */
+  task: string | null;
+  share: number;
+  /** Seconds until it is done, when that can be told. */
+  secondsLeft: number | null;
   failure: string | null;
 }
+
+const IDLE = { task: null, share: 0, secondsLeft: null } as const;
 
 /** What this window has asked for: it takes it when it is there, even when it was reloaded meanwhile. */
 interface Awaited {
@@ -22,7 +27,7 @@ interface Awaited {
 
 /** Asks the server for a first map of max distances. */
 export class Suggesting {
-  readonly store = new Store<SuggestingState>({ share: null, failure: null });
+  readonly store = new Store<SuggestingState>({ ...IDLE, failure: null });
   readonly #editor: Editor;
   readonly #reach: ReachWork;
   readonly #ordering: Ordering;
@@ -43,7 +48,7 @@ export class Suggesting {
     if (!painted) return;
     this.cancel();
     const order = ++this.#orders;
-    this.store.set({ share: 0, failure: null });
+    this.store.set({ ...IDLE, task: 'Asking the server', failure: null });
     const { mask } = this.#reach;
     const wanted = {
       garmentId: painted.garment.id,
@@ -56,7 +61,7 @@ export class Suggesting {
       if (order !== this.#orders) await this.#ordering.cancel(task.id);
       else this.#await({ taskId: task.id, mapId: painted.map.id });
     } catch (error) {
-      if (order === this.#orders) this.store.set({ share: null, failure: (error as Error).message });
+      if (order === this.#orders) this.store.set({ ...IDLE, failure: (error as Error).message });
     }
     this.#follow();
   }
@@ -67,7 +72,7 @@ export class Suggesting {
       // Where it has ended of itself meanwhile, there is nothing to end.
       this.#ordering.cancel(this.#awaited.taskId).catch(() => {});
     this.#await(null);
-    this.store.set({ share: null });
+    this.store.set(IDLE);
   }
 
   get #key(): string {
@@ -85,12 +90,16 @@ export class Suggesting {
     const task = awaited && this.#ordering.find(awaited.taskId);
     if (!task) return;
     if (isOpen(task)) {
-      this.store.set({ share: task.done / Math.max(1, task.total) });
+      this.store.set({
+        task: task.state === 'queued' ? 'Waiting for a worker' : 'Simulating the clips',
+        share: task.done / Math.max(1, task.total),
+        secondsLeft: tellLeft(task),
+      });
       return;
     }
     this.#await(null);
     if (task.state === 'done') void this.#take(awaited);
-    else this.store.set({ share: null, failure: task.error });
+    else this.store.set({ ...IDLE, failure: task.error });
   }
 
   async #take({ taskId, mapId }: Awaited): Promise<void> {
@@ -101,9 +110,9 @@ export class Suggesting {
       // Prepared anew meanwhile: the suggestion is for a mesh that is no more.
       if (now?.length !== values.length) throw new Error('The mesh changed meanwhile. Ask again.');
       this.#editor.paint('Suggest max distance', mapId, compareValues(now, values));
-      this.store.set({ share: null });
+      this.store.set(IDLE);
     } catch (error) {
-      this.store.set({ share: null, failure: (error as Error).message });
+      this.store.set({ ...IDLE, failure: (error as Error).message });
     }
   }
 }

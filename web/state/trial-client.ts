@@ -126,7 +126,7 @@ export class TrialClient {
 
   #collect(frames: readonly TrialFrame[]): void {
     const wasLooking = this.#collected.length === 0;
-    for (const frame of frames) (frame.isCoarse ? this.#glances : this.#collected).push(frame);
+    for (const frame of frames) (frame.isGlance ? this.#glances : this.#collected).push(frame);
     const now = performance.now();
     // The whole course is there: it is shown at once.
     const isAllLookedAt = wasLooking && this.#collected.length > 0 && this.#glances.length > 0;

@@ -6,7 +6,7 @@ import type {
   SuggestionRequest,
   SuggestionStep,
 } from '../../../core/suggest/index.ts';
-import { type NewPart, readParts } from '../task-sql.ts';
+import { type NewPart, readParts, readSteps } from '../task-sql.ts';
 import { toBytes, toFloats } from './floats.ts';
 import type { NextParts, TaskKindWork } from './task-kind.ts';
 
@@ -49,7 +49,7 @@ export const BODIES_KIND: TaskKindWork<BodiesRequest, BodiesPart> = {
   },
 
   async goOn(em, taskId, request): Promise<NextParts> {
-    const parts = await readParts<BodiesPart, SuggestionStep>(em, taskId);
+    const parts = await readSteps<BodiesPart, SuggestionStep>(em, taskId);
     const { result } = parts.at(-1)!;
     if (result?.kind !== 'chosen') return { parts: [{ name: 'choose a set', total: 1, request: CHOOSE }] };
     const { bodies } = result;

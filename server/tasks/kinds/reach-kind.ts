@@ -1,5 +1,5 @@
 import type { ReachRequest } from '../../work/jobs/index.ts';
-import { readParts } from '../task-sql.ts';
+import { readParts, readSteps } from '../task-sql.ts';
 import { toBytes, toFloats } from './floats.ts';
 import type { TaskKindWork } from './task-kind.ts';
 
@@ -24,7 +24,7 @@ export const REACH_KIND: TaskKindWork<ReachRequest, ReachPart> = {
     return { result: { values: [...values] } satisfies ReachResult };
   },
   async goOn(em, taskId) {
-    const parts = await readParts<ReachPart, ReachResult>(em, taskId);
+    const parts = await readSteps<ReachPart, ReachResult>(em, taskId);
     if (parts.some(({ request }) => request.do === 'shape')) return { parts: [] };
     return { parts: [{ name: 'make the map', total: 1, request: { do: 'shape' } satisfies ReachPart }] };
   },

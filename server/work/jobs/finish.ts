@@ -1,8 +1,8 @@
-/** Runs work that tells its share to its end. */
-export function finish<T>(work: Generator<number, T>, onShare: (share: number) => void): T {
+/** Runs work that is told in steps to its end. */
+export function finish<Step, T>(work: Generator<Step, T>, onStep?: (step: Step) => void): T {
   for (;;) {
     const step = work.next();
     if (step.done) return step.value;
-    onShare(step.value);
+    onStep?.(step.value);
   }
 }

@@ -1,15 +1,16 @@
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
 import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
+import { TaskProgress } from '../../../parts/TaskProgress.tsx';
 
 /** A first map from the seam and the clips, to paint over. */
 export function SuggestRow() {
   const { suggesting, editor, version } = useWorkbench();
-  const { share, failure } = useStore(suggesting.store, (state) => state);
+  const { task, share, secondsLeft, failure } = useStore(suggesting.store, (state) => state);
   const clips = editor.character.clips.length;
   return (
     <section className="mt-2" aria-label="Suggestion">
-      {share === null ? (
+      {task === null ? (
         <button
           type="button"
           className="btn"
@@ -24,13 +25,13 @@ export function SuggestRow() {
           <SuggestIcon /> Suggest from the clips
         </button>
       ) : (
-        <div className="flex items-center gap-2">
-          <progress className="h-2 flex-1" value={share} max={1} aria-label="Suggesting" />
-          <span className="num text-xs">{Math.round(100 * share)} %</span>
-          <button type="button" className="btn" onClick={() => suggesting.cancel()}>
-            Cancel
-          </button>
-        </div>
+        <TaskProgress
+          label="Suggesting"
+          task={task}
+          share={share}
+          secondsLeft={secondsLeft}
+          onStop={() => suggesting.cancel()}
+        />
       )}
       {failure && (
         <p role="alert" className="mt-1.5 text-brick">
