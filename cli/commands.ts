@@ -15,6 +15,7 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   trial: () => import('./commands/trial.ts'),
   suggest: () => import('./commands/suggest.ts'),
   bodies: () => import('./commands/bodies.ts'),
+  calibrate: () => import('./commands/calibrate.ts'),
   bench: () => import('./commands/bench.ts'),
 };
 

@@ -10,7 +10,9 @@ import { findProjectRoot } from '../server/project-root.ts';
 import { purgeRegularly } from '../server/purge-regularly.ts';
 import { seedDemo } from '../server/seed-demo.ts';
 import { SetupError } from '../server/setup-error.ts';
+import { orderFirstCalibration } from '../server/tasks/order-calibration.ts';
 import { startWorkerProcess } from '../server/tasks/start-worker-process.ts';
+import { TaskQueue } from '../server/tasks/task-queue.ts';
 import { buildWhenChanged } from './build.ts';
 import { type DatabaseHandle, getDataFolder, openDatabase } from './environment.ts';
 
@@ -26,6 +28,8 @@ export interface StartOptions {
   say(line: string): void;
   /** Threads of the worker that is started with it; 0: none. Default: all processors but one. */
   workerThreads?: number;
+  /** Has the worker measure what work costs on this machine, when that is not known. */
+  calibratesFirst?: boolean;
   /** A database that is open already; the data folder's otherwise. */
   database?: DatabaseHandle;
 }
@@ -41,6 +45,7 @@ export async function startApplication(options: StartOptions): Promise<Applicati
     const stopPurging = purgeRegularly(database.url, say);
     const threads = options.workerThreads ?? Math.max(1, availableParallelism() - 1);
     const worker = threads > 0 ? startWorkerProcess(database.url, threads, say) : null;
+    if (worker && options.calibratesFirst) await calibrateFirst(database.url);
     const { port } = server.address() as { port: number };
     return {
       address: `http://127.0.0.1:${port}`,
@@ -72,6 +77,17 @@ async function prepareDatabase(url: string, say: (line: string) => void): Promis
     if (isNew) say('demo: the project Saltreed was put in');
   } finally {
     await pool.close();
+    await orm.close();
+  }
+}
+
+async function calibrateFirst(url: string): Promise<void> {
+  const orm = await createOrm(url);
+  const queue = await TaskQueue.open(url);
+  try {
+    await orderFirstCalibration(orm.em.fork(), queue);
+  } finally {
+    await queue.close();
     await orm.close();
   }
 }

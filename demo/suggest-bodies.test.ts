@@ -47,7 +47,7 @@ describe('bodies suggested for the Ferry pilot', function () {
     const chooser = suggestion.createChooser(parts.flat());
     let demands: Demand[];
     do {
-      demands = clips.map((clip) => finish(suggestion.measure(chooser.bodies, clip, () => 0)));
+      demands = clips.map((clip) => finish(suggestion.measure(chooser.bodies, clip)));
     } while (chooser.take(demands));
     const through = chooser.tried.map(({ bodies, demands: found }) => ({
       count: bodies.length,

@@ -200,10 +200,10 @@ const TAKES: Readonly<Record<string, Take>> = {
     await page.getByRole('heading', { name: 'Ship' }).waitFor();
     await measured(page);
   },
-  limits: async (page) => {
+  budget: async (page) => {
     await open(page, 'Lamplighter', '6');
-    await measured(page);
-    await page.getByRole('button', { name: 'Limits…' }).click();
+    await page.waitForSelector('[data-cost-kind=clip]', { timeout: 120_000 });
+    await page.getByRole('button', { name: 'Budget' }).click();
     await page.waitForTimeout(600);
   },
   versions: async (page) => {

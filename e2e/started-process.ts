@@ -22,7 +22,8 @@ export async function startProcess(
   const port = await findFreePort();
   const child = spawn(join(findProjectRoot(), 'cobweb'), ['start', '--port', String(port)], {
     cwd: folder,
-    env: { ...process.env, ...environment },
+    // What is measured at the first start would keep its only worker thread busy.
+    env: { ...process.env, COBWEB_CALIBRATE: 'off', ...environment },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let printed = '';

@@ -42,6 +42,8 @@ export const ALLOWED: Readonly<Record<string, readonly string[]>> = {
     'core/document',
     'core/prepare',
   ],
+  'core/cost': ['core/cloth', 'core/document', 'core/run'],
+  'core/budget': ['core/math', 'core/rig', 'core/cloth', 'core/document', 'core/run', 'core/cost'],
   'core/trials': [
     'core/math',
     'core/mesh',
@@ -50,6 +52,7 @@ export const ALLOWED: Readonly<Record<string, readonly string[]>> = {
     'core/cloth',
     'core/document',
     'core/run',
+    'core/cost',
   ],
   'core/suggest': [
     'core/math',
@@ -58,6 +61,7 @@ export const ALLOWED: Readonly<Record<string, readonly string[]>> = {
     'core/bodies',
     'core/document',
     'core/run',
+    'core/cost',
     'core/trials',
   ],
   'core/body-figures': [
@@ -67,6 +71,7 @@ export const ALLOWED: Readonly<Record<string, readonly string[]>> = {
     'core/bodies',
     'core/document',
     'core/run',
+    'core/cost',
     'core/trials',
     'core/suggest',
   ],

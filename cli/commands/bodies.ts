@@ -56,9 +56,7 @@ export const command: Command = {
         .filter((one) => one.bodySetId === bodySetId)
         .map(({ id }) => id),
     );
-    const measured = values.use
-      ? clips.map((clip) => finish(measureUse(setup, { wearers, clip, clock: () => performance.now() })))
-      : [];
+    const measured = values.use ? clips.map((clip) => finish(measureUse(setup, { wearers, clip }))) : [];
     const uses = joinUses(measured);
     const named = new Map<RecordId, { name: string; joint: string | null }>([
       ...listBodies(authored, bodySetId).map(

@@ -10,7 +10,8 @@ Starts the application with its demo data and prints its address. Ctrl-C stops a
   --port   port on loopback, default 4310, or the next free one when it is taken
 
 Environment: DATABASE_URL uses another PostgreSQL server; COBWEB_DATA moves the data folder
-(default .cobweb in the project); PG_BIN names the folder of the PostgreSQL programs.`;
+(default .cobweb in the project); PG_BIN names the folder of the PostgreSQL programs;
+COBWEB_CALIBRATE=off leaves out measuring this machine at the first start (./cobweb calibrate does it).`;
 
 const DEFAULT_PORT = 4310;
 
@@ -25,6 +26,7 @@ export const command: Command = {
     const application = await startApplication({
       port,
       mayMove: values.port === undefined,
+      calibratesFirst: process.env.COBWEB_CALIBRATE !== 'off',
       say: console.log,
     });
     console.log(`\nCobweb is at ${application.address}\nCtrl-C stops it.`);

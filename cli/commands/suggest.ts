@@ -110,8 +110,7 @@ function choose(
     throw error;
   }
   const chooser = suggestion.createChooser(finish(suggestion.fit({ index: 0, count: 1 })));
-  const measure = () =>
-    request.clips.map((clip) => finish(suggestion.measure(chooser.bodies, clip, () => performance.now())));
+  const measure = () => request.clips.map((clip) => finish(suggestion.measure(chooser.bodies, clip)));
   while (chooser.take(measure()));
   return chooser.tried;
 }

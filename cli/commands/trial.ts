@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { parseArgs } from 'node:util';
+import { REFERENCE_COSTS, type UnitCosts } from '../../core/cost/index.ts';
 import { type AuthoredDocument, listGarments } from '../../core/document/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
 import type { Character } from '../../core/rig/index.ts';
@@ -12,6 +13,7 @@ import {
   type TrialPlan,
 } from '../../core/trials/index.ts';
 import { readCharacter } from '../../formats/index.ts';
+import { readCostProfile } from '../../server/services/cost-service.ts';
 import { readSnapshot, readSnapshotDocument, storeSnapshot } from '../../server/tasks/snapshot.ts';
 import { keepTrial } from '../../server/trials/keep-trial.ts';
 import { tellPlan } from '../../server/trials/tell-plan.ts';
@@ -54,7 +56,8 @@ through one another, stretch, jitter, cost. Tells which limits are broken, where
   --threads   clips side by side, default one for each core
   --unkept    leave no trace: otherwise a trial of a character in the database is kept in its history
 
-What is measured is the same on every machine, but for the cost.
+What is measured is the same on every machine. The cost is the counted work at what each piece of it costs: on this
+machine once it was calibrated (./cobweb calibrate), for a shipped file on the reference machine.
 
 Exit code: 0 when all limits hold, 1 when one is broken, 2 with the reason when it cannot run.`;
 
@@ -86,12 +89,12 @@ export const command: Command = {
     if (!Number.isInteger(threads) || threads < 1 || threads > 256)
       throw new UsageError(`--threads ${values.threads}: it is a number from 1 to 256.`);
     const file = values.limits === undefined ? null : readLimits(values.limits);
-    const tryOut = async ({ character, document }: Subject): Promise<Tried> => {
+    const tryOut = async ({ character, document, costs }: Subject): Promise<Tried> => {
       const limits = applyLimits(document, file);
       const plan = readPlan(character, values);
       const cases = listCases(plan);
       const start = performance.now();
-      const measured = await measureAll({ character, document, cases, threads });
+      const measured = await measureAll({ character, document, costs, cases, threads });
       const rows = measured.map((each) => each.rows);
       const seconds = (performance.now() - start) / 1000;
       return { plan, cases, rows, measured, seconds, report: reportTrial(rows, limits) };
@@ -113,6 +116,8 @@ export const command: Command = {
 interface Subject {
   character: Character;
   document: AuthoredDocument;
+  /** What work is priced by. */
+  costs: UnitCosts;
 }
 
 interface Tried {
@@ -126,7 +131,7 @@ interface Tried {
 
 async function readShipped(path: string): Promise<Subject> {
   const { character, authored } = await readDressed(path);
-  return { character, document: authored };
+  return { character, document: authored, costs: REFERENCE_COSTS };
 }
 
 /** Tries a character of the database as it is stored now, and keeps the trial in its history. @throws {UsageError} When it has no garments. */
@@ -142,7 +147,9 @@ function tryStored(
       throw new UsageError(`${wanted} has no garments: make one in the workbench first.`);
     const files = await characters.readFiles(await characters.find(id));
     const { character } = await readCharacter(files);
-    const tried = await tryOut({ character: prepareCharacter(character, document).character, document });
+    const { costs } = await readCostProfile(em);
+    const prepared = prepareCharacter(character, document).character;
+    const tried = await tryOut({ character: prepared, document, costs });
     if (isKept) {
       const { plan, cases, rows, seconds } = tried;
       const title = `${tellPlan(plan, cases)}, from the command line`;
@@ -153,18 +160,18 @@ function tryStored(
   });
 }
 
-interface Work {
-  character: Character;
-  document: AuthoredDocument;
+interface Work extends Subject {
   cases: readonly TrialCase[];
   threads: number;
 }
 
-async function measureAll({ character, document, cases, threads }: Work): Promise<MeasuredCase[]> {
+async function measureAll({ character, document, costs, cases, threads }: Work): Promise<MeasuredCase[]> {
   const pool = new WorkPool(Math.min(threads, cases.length));
   const subject = createSubject(character, document);
   try {
-    return await Promise.all(cases.map((trialCase) => pool.run(subject, 'measureCase', { trialCase })));
+    return await Promise.all(
+      cases.map((trialCase) => pool.run(subject, 'measureCase', { trialCase, costs })),
+    );
   } finally {
     await pool.close();
   }

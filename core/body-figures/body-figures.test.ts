@@ -213,7 +213,7 @@ describe('what bodies do on a clip', () => {
   it('is told by leaving each out: one holds the cloth off, another is never touched', () => {
     const { setup, document } = dress(bodies);
     const wearers = new Set(listGarments(document).map(({ id }) => id));
-    const uses = finish(measureUse(setup, { wearers, clip: 0, clock: () => 0 }));
+    const uses = finish(measureUse(setup, { wearers, clip: 0 }));
     const of = (id: string): BodyUse => uses.find((use) => use.id === id)!;
     expect(uses).length(2);
     expect(of('front').touched).within(0.15, 0.9);
@@ -230,7 +230,7 @@ describe('what bodies do on a clip', () => {
     });
     // Workers that share the bodies find the same.
     const parts = [0, 1].map((index) =>
-      finish(measureUse(setup, { wearers, clip: 0, clock: () => 0, part: { index, count: 2 } })),
+      finish(measureUse(setup, { wearers, clip: 0, part: { index, count: 2 } })),
     );
     expect(parts.flat()).deep.equal(uses);
   });
@@ -238,14 +238,14 @@ describe('what bodies do on a clip', () => {
   it('is nothing of a body that another one hides', () => {
     const { setup, document } = dress({ outer: sphere(RADIUS + 0.005), inner: sphere(RADIUS - 0.03) });
     const wearers = new Set(listGarments(document).map(({ id }) => id));
-    const uses = finish(measureUse(setup, { wearers, clip: 0, clock: () => 0 }));
+    const uses = finish(measureUse(setup, { wearers, clip: 0 }));
     expect(uses.find(({ id }) => id === 'inner')!.vertices).equal(0);
   });
 
   it('is told of a mesh as of a body', () => {
     const { setup, document } = dressMesh(0);
     const wearers = new Set(listGarments(document).map(({ id }) => id));
-    const [use] = finish(measureUse(setup, { wearers, clip: 0, clock: () => 0 }));
+    const [use] = finish(measureUse(setup, { wearers, clip: 0 }));
     expect(use!.id).equal('skin');
     expect(use!.touched).within(0.1, 0.9);
     expect(use!.savedDepth).above(0.015);
@@ -264,12 +264,11 @@ describe('what bodies do on a clip', () => {
     }));
     const short = { ...character, clips: [{ ...clip!, duration: 0.07, tracks }] };
     const [found] = finish(
-      compareSets(
-        document,
-        setUpRun(document, short),
-        { usedSetId: bodySetId, triedSetIds: [bodySetId], clip: 0 },
-        () => 0,
-      ),
+      compareSets(document, setUpRun(document, short), {
+        usedSetId: bodySetId,
+        triedSetIds: [bodySetId],
+        clip: 0,
+      }),
     );
     expect(found!.showThrough).above(0.0005);
     expect(found!.mostShowThrough).equal(found!.showThrough);
@@ -281,12 +280,7 @@ describe('what bodies do on a clip', () => {
     const empty = { type: 'bodySet', id: 'empty' as RecordId, name: 'Empty', follows: 'skin' } as const;
     document.records.set(empty.id, empty);
     const [used, tried] = finish(
-      compareSets(
-        document,
-        setup,
-        { usedSetId: bodySetId, triedSetIds: [bodySetId, empty.id], clip: 0 },
-        () => 0,
-      ),
+      compareSets(document, setup, { usedSetId: bodySetId, triedSetIds: [bodySetId, empty.id], clip: 0 }),
     );
     expect(used!.penetration).below(0.005);
     expect(tried!.penetration).above(used!.penetration + 0.01);
@@ -302,7 +296,7 @@ describe('what bodies do on a clip', () => {
     });
     const triedSetIds = [bodySetId, 'empty' as RecordId, bodySetId];
     const [used, tried, again] = finish(
-      compareSets(document, setup, { usedSetId: bodySetId, triedSetIds, clip: 0 }, () => 0),
+      compareSets(document, setup, { usedSetId: bodySetId, triedSetIds, clip: 0 }),
     );
     // What goes beside it does not change it.
     expect(again).deep.equal(used);

@@ -1,3 +1,4 @@
+import { REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
 import { type AuthoredDocument, listGarments, placeBodies, type RecordId } from '../document/index.ts';
 import { GarmentCache, listMetMeshes, type RunSetup } from '../run/index.ts';
 import { type Demand, measureDemands } from '../suggest/index.ts';
@@ -23,7 +24,7 @@ export function* compareSets(
   document: AuthoredDocument,
   setup: RunSetup,
   { usedSetId, triedSetIds, clip }: SetsRequest,
-  clock: () => number,
+  costs: UnitCosts = REFERENCE_COSTS,
 ): Generator<number, SetOnClip[]> {
   const wearers = new Map(
     listGarments(document)
@@ -45,6 +46,6 @@ export function* compareSets(
       };
     }),
   });
-  const found = yield* measureDemands(triedSetIds.map(dress), clip, [...wearers.keys()], clock);
+  const found = yield* measureDemands(triedSetIds.map(dress), clip, [...wearers.keys()], costs);
   return found.map(({ weights: _weights, ...rest }) => rest);
 }

@@ -1,6 +1,6 @@
 import { BodyDistances } from '../bodies/index.ts';
+import { priceWork, REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
 import type { RecordId } from '../document/index.ts';
-import { percentile } from '../math/index.ts';
 import {
   BodyContacts,
   type CharacterRun,
@@ -23,7 +23,7 @@ export interface BodyUse {
   savedDepth: number;
   /** Area near it at which cloth and skin pass through each other without it and not with it, on the mean of the frames, m². */
   savedArea: number;
-  /** Milliseconds of a frame that it takes here. */
+  /** What the bodies of a frame cost less without it, ms. */
   cost: number;
 }
 
@@ -31,7 +31,8 @@ export interface UseRequest {
   /** Garments that use the set. */
   wearers: ReadonlySet<RecordId>;
   clip: number;
-  clock: () => number;
+  /** What work is priced by; that of the reference machine when left out. */
+  costs?: UnitCosts;
   /** Share of the bodies that is one worker's; others are left out of the answer. Default all. */
   part?: { index: number; count: number };
 }
@@ -42,8 +43,6 @@ const CONTACTS_SHARE = 0.1;
 const MEASURE_EVERY = 6;
 /** Skin so near to a body in bind pose, m, is what it keeps cloth from. */
 const NEAR = 0.03;
-/** Share of frames whose time counts: the quick ones are those that nothing else on the machine held up. */
-const QUICK = 0.25;
 
 /** A run with what is measured of it. */
 interface Play {
@@ -52,27 +51,27 @@ interface Play {
   /** Deepest fault at each point of the skin, m, and the area of faults there on the mean, m². [n] each */
   depths: Float32Array;
   areas: Float32Array;
-  times: number[];
 }
 
 /**
  * What each body of a set does on a clip: where cloth lies on it, and what becomes of the clip when it is left out. All runs go side by
- * side, frame by frame, so that a busy machine holds up all of them alike. Bodies that are never touched are not left out in turn.
+ * side, frame by frame. Bodies that are never touched are not left out in turn.
  * Yields the share done. Ours.
  *
  * @returns In the order of the set's bodies, and after them its meshes.
  */
 export function* measureUse(setup: RunSetup, request: UseRequest): Generator<number, BodyUse[]> {
-  const { wearers, clip, clock, part = { index: 0, count: 1 } } = request;
+  const { wearers, clip, costs = REFERENCE_COSTS, part = { index: 0, count: 1 } } = request;
   const isWearer = (id: RecordId): boolean => wearers.has(id);
   const ids = [...new Set(setup.garments.filter(({ id }) => isWearer(id)).flatMap(listMet))];
   const touches = yield* followContacts(setup, clip, isWearer);
   const own = ids.filter((_, i) => i % part.count === part.index);
   const tested = own.filter((id) => touches.of.has(id));
-  const whole = createPlay(setup, clock);
-  const without = tested.map((id) => createPlay(leaveOut(setup, id, isWearer), clock));
+  const whole = createPlay(setup);
+  const without = tested.map((id) => createPlay(leaveOut(setup, id, isWearer)));
   const nearSkin = tested.map((id) => findSkinNear(id, whole));
   yield* playAll([whole, ...without], clip);
+  const [all, ...less] = [whole, ...without].map(({ run }) => priceWork(run.takeWork(), costs).parts.bodies);
   return own.map((id) => {
     const touch = touches.of.get(id);
     const t = tested.indexOf(id);
@@ -88,7 +87,7 @@ export function* measureUse(setup: RunSetup, request: UseRequest): Generator<num
       vertices: touch.points.size,
       savedDepth: Math.max(0, most(play.depths) - most(whole.depths)),
       savedArea: Math.max(0, sum(play.areas) - sum(whole.areas)),
-      cost: Math.max(0, percentile(whole.times, QUICK) - percentile(play.times, QUICK)),
+      cost: Math.max(0, all! - less[t]!),
     };
   });
 }
@@ -143,11 +142,11 @@ function leaveOut(setup: RunSetup, id: RecordId, isWearer: (id: RecordId) => boo
   };
 }
 
-function createPlay(setup: RunSetup, clock: () => number): Play {
-  const run = startRun(setup, { clock });
+function createPlay(setup: RunSetup): Play {
+  const run = startRun(setup);
   const measure = new TrialMeasure(run, setup.bodySections);
   const count = measure.skinPointCount;
-  return { run, measure, depths: new Float32Array(count), areas: new Float32Array(count), times: [] };
+  return { run, measure, depths: new Float32Array(count), areas: new Float32Array(count) };
 }
 
 /** Points of the skin that a body or mesh is near in bind pose. */
@@ -188,9 +187,11 @@ function* playAll(plays: readonly Play[], clip: number): Generator<number, void>
   const onFrame = (): void => {
     const isMeasured = frame % MEASURE_EVERY === MEASURE_EVERY - 1;
     if (isMeasured) measured++;
-    for (const { run, measure, depths, areas, times } of plays) {
-      times.push(run.takeTimes().total.bodies);
-      if (!isMeasured) continue;
+    if (!isMeasured) {
+      frame++;
+      return;
+    }
+    for (const { measure, depths, areas } of plays) {
       measure.measure((point, area, depth) => {
         depths[point] = Math.max(depths[point]!, depth);
         areas[point] = areas[point]! + area;
@@ -202,7 +203,7 @@ function* playAll(plays: readonly Play[], clip: number): Generator<number, void>
     for (const { measure } of plays) measure.noteCovers();
   };
   const onStart = (): void => {
-    for (const run of runs) run.takeTimes();
+    for (const run of runs) run.takeWork();
   };
   const hooks = { onFrame, onSettled, onStart };
   for (const share of playThrough(runs, clip, hooks)) yield CONTACTS_SHARE + (1 - CONTACTS_SHARE) * share;

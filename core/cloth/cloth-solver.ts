@@ -8,6 +8,7 @@ import { STANDARD_GRAVITY } from './fabric.ts';
 import type { FabricSettings } from './fabric-parameters.ts';
 import type { FrameNumbers } from './frame-numbers.ts';
 import { SELF_BY_FACES } from './kernel/assembly/constants.ts';
+import type { StretchLooks } from './limit-stretch.ts';
 import { bindLining, carryLining, type LiningBinding, shareLiningAreas } from './lining.ts';
 import { setPosedCollision } from './set-posed-collision.ts';
 import {
@@ -18,6 +19,8 @@ import {
   type SolverState,
   type SurfaceTopology,
 } from './solver-state.ts';
+import type { SolverTimes } from './solver-times.ts';
+import { createCounts, type SolverCounts, type SolverWork } from './solver-work.ts';
 import { computeTethers } from './tethers.ts';
 import { STILL_AIR, type Wind } from './wind.ts';
 
@@ -29,29 +32,6 @@ export interface FrameForces {
   /** Places of the other surfaces at the end of the frame, [points, 4] each, in the order of the constructor. */
   surfaces?: readonly Float32Array[];
 }
-
-/** Milliseconds spent since the last `takeTimes`, by what spent them. */
-export interface SolverTimes {
-  stretch: number;
-  bend: number;
-  /** Tethers, inward limits, max distance, and moving on. */
-  reach: number;
-  bodies: number;
-  /** Self-collision, and contact with garments beneath and body meshes. */
-  self: number;
-  layers: number;
-  air: number;
-}
-
-export const NO_TIMES: Readonly<SolverTimes> = {
-  stretch: 0,
-  bend: 0,
-  reach: 0,
-  bodies: 0,
-  self: 0,
-  layers: 0,
-  air: 0,
-};
 
 /** Factors of the fabric's settings point by point; null: 1 everywhere. [welded vertices] each. */
 export interface PointScales {
@@ -109,6 +89,7 @@ export abstract class ClothSolver {
   /** Area that each point carries, its share of the lining included, m². */
   #areas: Float32Array;
   #isStale = true;
+  #counts: SolverCounts = createCounts();
   #frameSeconds = 0;
   #heldCount = 0;
   readonly #largestFace: number;
@@ -329,6 +310,7 @@ export abstract class ClothSolver {
       surface.distance = surface.isBody
         ? Math.max(LEAST_DISTANCE, frame.thickness + surface.margin)
         : frame.layerMargin;
+    this.#count(frame);
     this.advance(frame);
     carryLining(this.#lining, state.positions, state.velocities);
     this.#recoverIfBroken();
@@ -337,6 +319,67 @@ export abstract class ClothSolver {
 
   /** Milliseconds since the last call, then starts anew. */
   abstract takeTimes(): SolverTimes;
+
+  /** What was done since the last call, then starts anew; the bodies are those of the last frame. */
+  takeWork(): SolverWork {
+    const { capsuleCount } = this;
+    const hullCount = this.#bodies?.sizes.length ?? 0;
+    const bodies = Array.from({ length: capsuleCount + hullCount }, () => ({
+      tested: 0,
+      touched: 0,
+      faces: 0,
+    }));
+    const work = { counts: this.#counts, bodies };
+    this.#counts = createCounts();
+    this.takeOwnWork(work);
+    return work;
+  }
+
+  /** Spheres and capsules of the last frame. */
+  protected get capsuleCount(): number {
+    return (this.#bodies?.capsules.length ?? 0) / 8;
+  }
+
+  /** Adds what depends on where things are, and starts anew; `PlainSolver` does not know it. */
+  protected abstract takeOwnWork(work: SolverWork): void;
+
+  protected countLooks({ lists, edges }: StretchLooks): void {
+    this.#counts.checkedEdges += lists * this.garment.stretchRest.length;
+    this.#counts.shortenedEdges += edges;
+  }
+
+  /** Counts what follows from sizes and settings alone. */
+  #count(frame: FrameNumbers): void {
+    const { garment, state } = this;
+    const counts = this.#counts;
+    const { substeps, iterations, bendFilter } = frame;
+    const slots = garment.stretchRest.length;
+    const { rowCount, pointCount } = garment;
+    const bodyCount = frame.capsuleCount + frame.hullCount;
+    counts.edges += slots * substeps * iterations;
+    // Within a frame the air is looked at as often as threads are.
+    const looks = Math.ceil(substeps / frame.airEvery);
+    if (frame.givesWay) counts.slidingEdges += slots * (substeps + looks);
+    if (frame.hasEdgeDamping) counts.dampedEdges += slots;
+    if (bendFilter) {
+      counts.bendTerms += state.bendColumns.length * bendFilter.steps * substeps;
+      counts.bendVertices += pointCount * bendFilter.steps * substeps;
+      if (frame.foldMemory > 0 || frame.plasticYieldAngle < 1)
+        counts.folds += garment.bend.hinges.rest.length;
+    }
+    counts.frames++;
+    counts.substeps += substeps;
+    counts.frameVertices += rowCount;
+    counts.vertices += rowCount * substeps;
+    if (frame.hasInward) {
+      counts.inwardVertices += pointCount * substeps;
+      counts.inwardTriangles += garment.triangles.length / 3;
+    }
+    counts.bodies += bodyCount * substeps;
+    counts.bodyBlocks += bodyCount * (rowCount / 16) * substeps;
+    for (const { distance, isBody } of state.surfaces)
+      if (distance > 0) counts[isBody ? 'meshPasses' : 'layerPasses'] += pointCount * substeps;
+  }
 
   /** Computes one frame on `state`. */
   protected abstract advance(frame: FrameNumbers): void;

@@ -2,11 +2,9 @@ export type { RigidMotion } from './carry-state.ts';
 export {
   ClothSolver,
   type FrameForces,
-  NO_TIMES,
   type PointScales,
   type Pull,
   type SolverOptions,
-  type SolverTimes,
 } from './cloth-solver.ts';
 export { computeHingeWeights, measureHinge } from './compile/hinges.ts';
 export type { SolverIndex } from './compile/point-order.ts';
@@ -35,6 +33,15 @@ export {
 export { KernelSolver } from './kernel/kernel-solver.ts';
 export { PlainSolver } from './plain-solver.ts';
 export type { SurfaceTopology } from './solver-state.ts';
+export { NO_TIMES, type SolverTimes } from './solver-times.ts';
+export {
+  type BodyCounts,
+  createCounts,
+  SOLVER_WORK,
+  type SolverCounts,
+  type SolverWork,
+  type SolverWorkKey,
+} from './solver-work.ts';
 export { computeTethers, type Tethers } from './tethers.ts';
 export { visitStrains, writeStrains } from './visit-strains.ts';
 export { computeWindAt, NO_WIND, STILL_AIR, type Wind, type WindSettings } from './wind.ts';

@@ -9,6 +9,12 @@ const SWEEPS = 6;
 /** Edges from this share of the limit on are looked at: shortening others may make them too long. */
 const NEAR_LIMIT = 0.75;
 
+/** How often all edges were looked at, and how many of the long ones. */
+export interface StretchLooks {
+  lists: number;
+  edges: number;
+}
+
 /**
  * Brings edges back that a frame left far longer than cloth can be: between bodies or garments that part, and at points that weigh next to
  * nothing, contacts win against threads. Ends move by their inverse masses, stay within their max distance, and stop parting.
@@ -20,13 +26,16 @@ export function limitStretch(
   state: SolverState,
   stretchCap: number,
   list: (most: number) => ArrayLike<number>,
-): void {
+): StretchLooks {
   const { stretchPairs: pairs, stretchRest } = garment;
   const most = stretchCap + OVER_CAP;
+  const looks = { lists: 0, edges: 0 };
   for (let round = 0; round < ROUNDS; round++) {
     const candidates = list(NEAR_LIMIT * most);
+    looks.lists++;
     let isAnyLong = false;
     for (let sweep = 0; sweep < SWEEPS; sweep++) {
+      looks.edges += candidates.length;
       let isDone = true;
       for (let k = 0; k < candidates.length; k++) {
         const s = candidates[k]!;
@@ -37,6 +46,7 @@ export function limitStretch(
     }
     if (!isAnyLong) break;
   }
+  return looks;
 }
 
 /** Pairs that are longer than so many times their length at rest. */

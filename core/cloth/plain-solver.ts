@@ -1,4 +1,4 @@
-import { ClothSolver, NO_TIMES, type SolverOptions, type SolverTimes } from './cloth-solver.ts';
+import { ClothSolver, type SolverOptions } from './cloth-solver.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
 import {
   dampEdges,
@@ -33,6 +33,7 @@ import type { FabricSettings } from './fabric-parameters.ts';
 import type { FrameNumbers } from './frame-numbers.ts';
 import { limitStretch, listLong } from './limit-stretch.ts';
 import { PLAIN_ARENA } from './solver-state.ts';
+import { NO_TIMES, type SolverTimes } from './solver-times.ts';
 
 /** Whether the air, and what holds threads that give way, are looked at again after a substep. */
 function isAirDue({ airEvery, substeps }: FrameNumbers, substep: number): boolean {
@@ -61,6 +62,8 @@ export class PlainSolver extends ClothSolver {
     this.#times = { ...NO_TIMES };
     return taken;
   }
+
+  protected override takeOwnWork(): void {}
 
   protected override startSurfaces(): void {
     for (const surface of this.state.surfaces) updateNormals(surface.to, surface.triangles, surface.normals);
@@ -131,7 +134,9 @@ export class PlainSolver extends ClothSolver {
       }
     }
     this.#measure('stretch', () =>
-      limitStretch(this.garment, state, frame.stretchCap, (most) => listLong(this.garment, state, most)),
+      this.countLooks(
+        limitStretch(this.garment, state, frame.stretchCap, (most) => listLong(this.garment, state, most)),
+      ),
     );
   }
 

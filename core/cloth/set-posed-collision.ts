@@ -1,6 +1,7 @@
 import type { PosedCollision } from '../bodies/index.ts';
 import { invertAffine, multiplyMatrices } from '../math/index.ts';
-import { MOST_CAPSULES, MOST_HULLS, MOST_PLANES, type SolverState } from './solver-state.ts';
+import { MOST_CAPSULES, MOST_HULLS } from './kernel/assembly/layout.ts';
+import { MOST_PLANES, type SolverState } from './solver-state.ts';
 
 /**
  * Writes the bodies of a frame into a solver's state: where they are, and where they were. Bodies that were not there

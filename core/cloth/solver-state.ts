@@ -1,6 +1,7 @@
 import { listTrianglesOfPoints } from '../mesh/index.ts';
 import type { CompiledGarment } from './compiled-garment.ts';
 import { MOST_FACE_BODIES } from './kernel/assembly/constants.ts';
+import { MOST_CAPSULES, MOST_HULLS } from './kernel/assembly/layout.ts';
 
 /** Gives out the memory of a solver: plain arrays, or pieces of one block that a kernel sees. */
 export interface Arena {
@@ -26,9 +27,7 @@ export interface SurfaceTopology {
   margin?: number;
 }
 
-/** Most bodies of each kind that one garment collides with at once. */
-export const MOST_CAPSULES = 256;
-export const MOST_HULLS = 64;
+/** Most planes of all hulls that one garment collides with at once. */
 export const MOST_PLANES = 1024;
 /** Candidates for self-collision that one point keeps from frame to frame. */
 export const SELF_CANDIDATES = 16;

@@ -29,6 +29,7 @@ export {
 export { sampleTriangle, TRIANGLE_SAMPLES } from './sample-triangle.ts';
 export { solveConjugate } from './solve-conjugate.ts';
 export { solveDense } from './solve-dense.ts';
+export { solveNonNegative } from './solve-non-negative.ts';
 export { type ClosestPoint, type RayHit, SpatialIndex } from './spatial-index.ts';
 export { squaredToTriangle } from './triangle-distance.ts';
 export { arcCosine, cosine, sine } from './trigonometry.ts';

@@ -16,6 +16,7 @@ import { GarmentRun } from './garment-run.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 import { isSameButWeights } from './is-same-but-weights.ts';
 import type { RunSetup } from './run-setup.ts';
+import { combineWork, type RunWork } from './run-work.ts';
 
 /** Simulated frames a second, everywhere. */
 export const FRAME_RATE = 60;
@@ -35,6 +36,13 @@ export const NO_RUN_TIMES: Readonly<RunTimes> = { ...NO_TIMES, skinning: 0 };
 /** Milliseconds of several garments, part by part. */
 export function sumTimes(times: object): number {
   return Object.values(times as Record<string, number>).reduce((sum, value) => sum + value, 0);
+}
+
+/** The same times some share. */
+export function scaleTimes(times: RunTimes, share: number): RunTimes {
+  return Object.fromEntries(
+    Object.entries(times).map(([part, time]) => [part, time * share]),
+  ) as unknown as RunTimes;
 }
 
 /** Nearer than this, m, lengths at rest are the same. */
@@ -63,6 +71,8 @@ export class CharacterRun {
   readonly #clock: (() => number) | undefined;
   /** Simulated seconds since the start: the wind goes by them, whatever the clip does. */
   #simulated = 0;
+  /** Since work was taken last. */
+  #frames = 0;
   #skinning = 0;
 
   constructor(character: Character, setups: readonly GarmentSetup[], options: RunOptions = {}) {
@@ -207,6 +217,7 @@ export class CharacterRun {
   step(speed = 1, seconds = FRAME_SECONDS): void {
     if (speed !== 0 && this.#player.advance(seconds * speed) && !this.isClosed()) this.#jump();
     else this.#follow();
+    this.#frames++;
     const time = this.#simulated;
     this.#simulated += seconds;
     const { duration, travel } = this;
@@ -236,6 +247,21 @@ export class CharacterRun {
       return sumTimes(times);
     });
     return { total, garments };
+  }
+
+  /** What was done since the last call, counted: the same for the same motion on every machine, however busy. */
+  takeWork(): RunWork {
+    const frames = this.#frames;
+    this.#frames = 0;
+    const { skeleton, skins } = this.#character;
+    const joints = skins.reduce((sum, skin) => sum + skin.joints.length, skeleton.names.length);
+    return {
+      frames,
+      joints: frames * joints,
+      garments: this.garments.map(({ setup, met, solver }) =>
+        combineWork(setup, met, solver.takeWork(), frames),
+      ),
+    };
   }
 
   setFabric(id: RecordId, fabric: FabricSettings): void {

@@ -6,6 +6,7 @@ export {
   NO_RUN_TIMES,
   type RunOptions,
   type RunTimes,
+  scaleTimes,
   sumTimes,
 } from './character-run.ts';
 export { type CreateRunOptions, createRun, startRun } from './create-run.ts';
@@ -19,4 +20,18 @@ export { type BindingError, measureBinding } from './measure-binding.ts';
 export { MeshDistances } from './mesh-distances.ts';
 export { bindRender, createBoundPositions, type RenderBinding, writeBound } from './render-binding.ts';
 export { type RunSetup, type SetUpOptions, setUpRun } from './run-setup.ts';
+export {
+  addCounts,
+  createWorkCounts,
+  type GarmentWork,
+  type RunWork,
+  sumWork,
+  WORK,
+  WORK_KEYS,
+  WORK_UNITS,
+  type WorkCounts,
+  type WorkKey,
+  type WorkPart,
+  type WorkUnit,
+} from './run-work.ts';
 export { measureReachNeed, type SuggestReachOptions, shapeReach } from './suggest-reach.ts';

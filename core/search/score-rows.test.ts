@@ -20,7 +20,10 @@ function createCase(values: Partial<Record<'coat' | 'scarf', Partial<Record<stri
       garmentName: garmentId,
       rows: toRows(values[garmentId as 'coat' | 'scarf']),
       places: {},
+      work: null,
     })),
+    joints: null,
+    clock: [],
   };
 }
 

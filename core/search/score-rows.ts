@@ -7,7 +7,7 @@ export interface SearchScore {
   score: number;
   /** Worst of each measure of the garment over all runs; of layers, of any garment. */
   worst: Partial<Record<MeasureKey, number>>;
-  /** Mean milliseconds of a frame of the whole character, on the machine that tried it. */
+  /** Mean milliseconds of a frame of the whole character, by what its work was priced by. */
   cost: number;
   /** All limits hold, and the budget. */
   passes: boolean;
@@ -18,7 +18,7 @@ const OVER_WEIGHT = 4;
 
 /**
  * How good a candidate is: of each measure that has a limit the worst value over its limit, what is beyond the limit counted five times,
- * mean over the measures. Cost counts only beyond the budget: below it the machine's own noise would decide.
+ * mean over the measures. Cost counts only beyond the budget: what is below it is free.
  *
  * Judged is the garment that is searched for; and how far any garment stands out of one over it, which is as much its work.
  *

@@ -1,4 +1,4 @@
-import { percentile } from '../math/index.ts';
+import { priceWork, REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
 import { type CharacterRun, type RunSetup, startRun } from '../run/index.ts';
 import { TrialMeasure } from '../trials/index.ts';
 import { playThrough } from './play-through.ts';
@@ -15,7 +15,7 @@ export interface Demand {
   penetration: number;
   /** Where cloth and skin pass through each other deepest, by point of the skin, and how deep, m; null when they do not. */
   deepest: { point: number; depth: number } | null;
-  /** Milliseconds of a frame of the garments that are asked for, here, when nothing holds it up. */
+  /** What a frame of the garments that are asked for costs on the mean, ms. */
   cost: number;
 }
 
@@ -25,23 +25,21 @@ const MOST_WEIGHT = 4;
 /** Every so many frames one is measured; of a clip that is shorter the last. */
 const MEASURE_EVERY = 6;
 
-/** Share of frames whose time counts: the quick ones are those that nothing else on the machine held up. */
-const QUICK = 0.25;
-
 /** A run of a body set, and what it leaves open from frame to frame. */
 class DemandMeter {
   readonly run: CharacterRun;
   readonly #measure: TrialMeasure;
   readonly #garmentIds: readonly string[];
   readonly #weights: Float32Array;
-  readonly #costs: number[] = [];
+  readonly #costs: UnitCosts;
   readonly #found = { showThrough: 0, mostShowThrough: 0, penetration: 0 };
   #deepest: Demand['deepest'] = null;
   #frames = 0;
   #measured = 0;
 
-  constructor(setup: RunSetup, garmentIds: readonly string[], clock: () => number) {
-    this.run = startRun(setup, { clock });
+  constructor(setup: RunSetup, garmentIds: readonly string[], costs: UnitCosts) {
+    this.run = startRun(setup);
+    this.#costs = costs;
     this.#measure = new TrialMeasure(this.run, setup.bodySections);
     this.#garmentIds = garmentIds;
     this.#weights = new Float32Array(this.#measure.skinPointCount);
@@ -53,11 +51,6 @@ class DemandMeter {
 
   /** After a frame. */
   note(): void {
-    const times = this.run.takeTimes().garments;
-    const isAsked = (id: string): boolean => this.#garmentIds.includes(id);
-    this.#costs.push(
-      this.run.garments.reduce((sum, { setup }, g) => sum + (isAsked(setup.id) ? times[g]! : 0), 0),
-    );
     if (this.#frames++ % MEASURE_EVERY === MEASURE_EVERY - 1) this.#look();
   }
 
@@ -77,31 +70,32 @@ class DemandMeter {
   summarise(clip: number): Demand {
     if (this.#measured === 0) this.#look();
     const count = this.#measured;
+    const price = priceWork(this.run.takeWork(), this.#costs);
+    const asked = price.garments.filter(({ garmentId }) => this.#garmentIds.includes(garmentId));
     return {
       ...this.#found,
       clip,
       weights: this.#weights.map((weight) => weight / count),
       deepest: this.#deepest,
       showThrough: this.#found.showThrough / count,
-      cost: percentile(this.#costs, QUICK),
+      cost: asked.reduce((sum, { total }) => sum + total, 0),
     };
   }
 }
 
 /**
  * Plays a clip through with each of some body sets and looks what it leaves open: what shows through, and cloth in the body, at the nearest
- * point of the skin. Coarser than a trial: every sixth frame, and no long clip played before. All go side by side, frame by frame, so that a
- * busy machine holds up all of them alike. Yields the share done.
+ * point of the skin. Coarser than a trial: every sixth frame, and no long clip played before. Yields the share done.
  *
- * @param garmentIds - Garments whose cost counts.
+ * @param garmentIds - Garments whose cost counts. @param costs - What work is priced by.
  */
 export function* measureDemands(
   setups: readonly RunSetup[],
   clip: number,
   garmentIds: readonly string[],
-  clock: () => number,
+  costs: UnitCosts = REFERENCE_COSTS,
 ): Generator<number, Demand[]> {
-  const meters = setups.map((setup) => new DemandMeter(setup, garmentIds, clock));
+  const meters = setups.map((setup) => new DemandMeter(setup, garmentIds, costs));
   yield* playThrough(
     meters.map(({ run }) => run),
     clip,
@@ -113,7 +107,7 @@ export function* measureDemands(
         for (const meter of meters) meter.noteCovers();
       },
       onStart: () => {
-        for (const { run } of meters) run.takeTimes();
+        for (const { run } of meters) run.takeWork();
       },
     },
   );

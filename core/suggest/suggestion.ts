@@ -1,3 +1,4 @@
+import type { UnitCosts } from '../cost/index.ts';
 import {
   type AuthoredDocument,
   BODY_DEFAULTS,
@@ -27,6 +28,8 @@ export interface SuggestionRequest {
   margin: number;
   /** Bodies of the set that stay as they are. */
   keptIds: readonly RecordId[];
+  /** What work is priced by; that of the reference machine when left out. */
+  costs?: UnitCosts;
 }
 
 /** Parts of a suggestion that take time, for one worker or several: all of them make the same of the same. */
@@ -88,12 +91,17 @@ export class BodySuggestion {
   }
 
   /** Simulates a clip with a set in the place of the one that is there. Yields the share done. */
-  *measure(bodies: readonly PlacedShape[], clip: number, clock: () => number): Generator<number, Demand> {
+  *measure(bodies: readonly PlacedShape[], clip: number): Generator<number, Demand> {
     const shapes = toCollision(bodies);
     const garments = this.#setup.garments.map((garment) =>
       this.#isWearer(garment) ? { ...garment, bodies: shapes, bodyMeshes: [] } : garment,
     );
-    const [demand] = yield* measureDemands([{ ...this.#setup, garments }], clip, [...this.#wearers], clock);
+    const [demand] = yield* measureDemands(
+      [{ ...this.#setup, garments }],
+      clip,
+      [...this.#wearers],
+      this.#request.costs,
+    );
     return demand!;
   }
 

@@ -3,8 +3,8 @@ import { findWorstFrame } from './case-rows.ts';
 import { MEASURE_KEYS } from './measures.ts';
 import type { GarmentFrame, MeasuredValues, TrialFrame } from './trial-frame.ts';
 
-/** A frame without what it cost by part, which is not kept. */
-export type CaseFrame = Omit<TrialFrame, 'times'>;
+/** A frame without what it took by part, and what was done in it: kept as rows. */
+export type CaseFrame = Omit<TrialFrame, 'times' | 'garmentTimes' | 'work'>;
 
 /** The frames of a case that was kept as rows. Where a measure is worst is known of the worst frame of each garment only. */
 export function toFrames({ times, whole, garments }: CaseRows): CaseFrame[] {

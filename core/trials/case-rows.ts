@@ -1,4 +1,5 @@
 import type { MeasureKey, RecordId } from '../document/index.ts';
+import { type GarmentWork, sumTimes, sumWork, WORK_KEYS, type WorkKey } from '../run/index.ts';
 import { MEASURE_KEYS } from './measures.ts';
 import type { GarmentFrame, TrialFrame, TrialPlace } from './trial-frame.ts';
 
@@ -13,6 +14,10 @@ export interface CaseRows {
   /** Over all garments. */
   whole: MeasureRows;
   garments: readonly GarmentRows[];
+  /** Nodes and joints posed in a frame; null in trials of before work was counted. */
+  joints: number | null;
+  /** What the machine took by its clock, ms: over all, then of each garment. [garments + 1][frames] */
+  clock: readonly Float32Array[];
 }
 
 export interface GarmentRows {
@@ -21,6 +26,15 @@ export interface GarmentRows {
   rows: MeasureRows;
   /** Where each measure was in its worst frame. */
   places: Partial<Record<MeasureKey, TrialPlace>>;
+  /** What was done, counted; null in trials of before it was. */
+  work: GarmentWorkRows | null;
+}
+
+export interface GarmentWorkRows {
+  /** Of each kind in each frame; without kinds of which nothing was done. [frames] */
+  counts: Readonly<Partial<Record<WorkKey, Float32Array>>>;
+  /** What each collision body made of it, over all frames together. */
+  bodies: GarmentWork['bodies'];
 }
 
 /** Where a row is worst: its first highest frame, -1 when nothing is known. */
@@ -55,8 +69,14 @@ export function collectRows(
       const own = frames.map(({ garments }) => garments[g]!);
       const rows = gatherRows(own);
       const garmentName = names.get(garmentId) ?? garmentId;
-      return { garmentId, garmentName, rows, places: gatherPlaces(own, rows) };
+      const work = gatherWork(frames.map((frame) => frame.work.garments[g]!));
+      return { garmentId, garmentName, rows, places: gatherPlaces(own, rows), work };
     }),
+    joints: frames[0]?.work.joints ?? 0,
+    clock: [
+      Float32Array.from(frames, ({ times }) => sumTimes(times)),
+      ...first.map((_, g) => Float32Array.from(frames, ({ garmentTimes }) => garmentTimes[g]!)),
+    ],
   };
 }
 
@@ -64,6 +84,15 @@ function gatherRows(frames: readonly Record<MeasureKey, number | null>[]): Measu
   return Object.fromEntries(
     MEASURE_KEYS.map((key) => [key, Float32Array.from(frames, (frame) => frame[key] ?? Number.NaN)]),
   ) as MeasureRows;
+}
+
+function gatherWork(frames: readonly GarmentWork[]): GarmentWorkRows {
+  const counts: Partial<Record<WorkKey, Float32Array>> = {};
+  for (const key of WORK_KEYS)
+    if (frames.some((frame) => frame.counts[key] > 0))
+      counts[key] = Float32Array.from(frames, (frame) => frame.counts[key]);
+  const [whole] = sumWork(frames.map((own) => ({ frames: 1, joints: 0, garments: [own] })))?.garments ?? [];
+  return { counts, bodies: whole?.bodies ?? [] };
 }
 
 function gatherPlaces(frames: readonly GarmentFrame[], rows: MeasureRows): GarmentRows['places'] {

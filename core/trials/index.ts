@@ -14,6 +14,7 @@ export { type ResolvedLimits, resolveAllLimits, resolveLimits } from './limits.t
 export { StretchMeasure } from './measure-stretch.ts';
 export { getMeasure, MEASURE_KEYS, MEASURES, type MeasureDefinition } from './measures.ts';
 export { packTrial, type TrialPart, unpackTrial } from './pack-trial.ts';
+export { priceFrames, priceRows, sumCaseWork } from './price-rows.ts';
 export { runTrial, type TrialOptions } from './run-trial.ts';
 export { EVERYWHERE, PosedSkin } from './skin/posed-skin.ts';
 export type { SkinModel } from './skin/skin-model.ts';

@@ -18,8 +18,8 @@ export interface MeasureDefinition {
   combine: 'max' | 'sum';
   /** Limit to begin with; null: none, it is told only. In the units of the values. */
   limit: number | null;
-  /** Whether it is the machine's as much as the character's: it differs from one run to the next. */
-  isOfMachine?: boolean;
+  /** Whether it is told by the work that was done and what that costs on a machine. */
+  isPriced?: boolean;
 }
 
 /** In the order in which they are shown. Lengths in m, areas in m², strains as shares, times in ms. */
@@ -127,14 +127,15 @@ export const MEASURES = [
     key: 'cost',
     fileKey: 'costMicroseconds',
     label: 'cost',
-    effect: 'What a simulated frame took here',
+    effect:
+      'What a simulated frame costs: its counted work, at what each piece of it costs on the chosen machine',
     unit: 'ms',
     factor: 1,
     fileFactor: 1000,
     digits: 2,
     combine: 'sum',
     limit: null,
-    isOfMachine: true,
+    isPriced: true,
   },
 ] as const satisfies readonly MeasureDefinition[];
 

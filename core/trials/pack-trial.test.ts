@@ -1,8 +1,16 @@
 import { expect } from 'chai';
+import { priceWork, REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
+import { WORK_KEYS } from '../run/index.ts';
 import { type CaseRows, collectRows, findWorstFrame, summariseRow } from './case-rows.ts';
-import { MEASURE_KEYS, MEASURES } from './measures.ts';
+import { MEASURE_KEYS } from './measures.ts';
 import { packTrial, unpackTrial } from './pack-trial.ts';
+import { sumCaseWork } from './price-rows.ts';
 import { createScene } from './test-scene.ts';
+
+const mapCosts = (change: (cost: number) => number): UnitCosts =>
+  Object.fromEntries(
+    Object.entries(REFERENCE_COSTS).map(([unit, cost]) => [unit, change(cost)]),
+  ) as UnitCosts;
 
 describe('a packed trial', () => {
   const { frames, setup } = createScene({});
@@ -28,11 +36,12 @@ describe('a packed trial', () => {
         was[key].forEach((value, i) => {
           if (Number.isNaN(value)) unknown++;
           if (Number.isNaN(value)) expect(is[key][i]).satisfy(Number.isNaN);
-          else expect(is[key][i]).closeTo(value, top / 65_534 + 1e-12);
+          else expect(is[key][i]).closeTo(value, top / (key === 'cost' ? 10_000 : 65_534) + 1e-12);
         });
-        // To the last bit, and in the same frame.
-        expect(summariseRow(is[key])?.worst).equal(summariseRow(was[key])?.worst);
-        expect(findWorstFrame(is[key])).equal(findWorstFrame(was[key]));
+        // To the last bit, and in the same frame; a cost is priced anew from counts that are kept so.
+        if (key === 'cost') expect(summariseRow(is[key])!.worst).closeTo(top, top / 10_000);
+        else expect(summariseRow(is[key])?.worst).equal(summariseRow(was[key])?.worst);
+        if (key !== 'cost') expect(findWorstFrame(is[key])).equal(findWorstFrame(was[key]));
       }
     }
     // The last two frames' jitter.
@@ -43,15 +52,59 @@ describe('a packed trial', () => {
   it('has what the machine took apart, so that the rest is the same wherever it is measured', () => {
     const slower = cases.map((each) => ({
       ...each,
-      whole: { ...each.whole, cost: each.whole.cost.map((value) => value + 3) },
+      clock: each.clock.map((row) => row.map((value) => value + 3)),
     }));
     expect(packTrial(slower, 'measured')).deep.equal(measured);
     expect(packTrial(slower, 'machine')).not.deep.equal(machine);
-    expect(MEASURES.filter((measure) => 'isOfMachine' in measure).map(({ key }) => key)).deep.equal(['cost']);
+  });
+
+  it('is priced when it is read: twice the unit costs, twice the cost of every frame', () => {
+    const twice = mapCosts((cost) => 2 * cost);
+    const [once, doubled] = [unpackTrial(measured, machine)[0]!, unpackTrial(measured, machine, twice)[0]!];
+    expect(summariseRow(once.whole.cost)!.mean).above(0.001);
+    once.whole.cost.forEach((cost, f) => {
+      expect(doubled.whole.cost[f]).closeTo(2 * cost, 1e-6);
+    });
+    // By part, garment and body, what a case costs on the mean is the mean of its frames.
+    const price = priceWork(sumCaseWork(once)!, REFERENCE_COSTS);
+    expect(price.total).closeTo(summariseRow(once.whole.cost)!.mean, 1e-6);
+    expect(price.garments[0]!.total + price.parts.skinning).above(price.total);
+    expect(once.garments[0]!.work!.counts.frames!.every((count) => count === 1)).equal(true);
+  });
+
+  it('of before work was counted has what the machine took then', () => {
+    const bare = {
+      ...rows,
+      joints: null,
+      clock: [rows.times, rows.times],
+      garments: rows.garments.map((one) => ({ ...one, work: null })),
+    };
+    const [old, oldMachine] = (['measured', 'machine'] as const).map((part) => {
+      const bytes = packTrial([bare], part);
+      const text = new TextDecoder('latin1').decode(bytes).indexOf('"form":2');
+      bytes[text + 7] = '1'.charCodeAt(0);
+      return bytes;
+    });
+    const [read] = unpackTrial(old!, oldMachine!);
+    expect(read!.joints).equal(null);
+    expect(sumCaseWork(read!)).equal(null);
+    read!.whole.cost.forEach((cost, f) => {
+      expect(cost).closeTo(rows.times[f]!, 1e-4);
+    });
   });
 
   it('is compact: two bytes a value, and what it is called', () => {
-    expect(measured.length).below(2 * 2 * 60 * (1 + 2 * 9) + 6000);
+    expect(measured.length).below(2 * 2 * 60 * (1 + 2 * 9) + 8000);
+    // Counts that are not the same in every frame add a row each.
+    const { frames: touching, setup: met } = createScene({ hasBody: true });
+    const counted = collectRows('push', touching, new Map([[met.garments[0]!.id, 'Sheet']]));
+    const varying = WORK_KEYS.filter((key) => new Set(counted.garments[0]!.work!.counts[key]).size > 1);
+    expect(varying).include.members(['bodyVertices', 'touchedVertices']);
+    expect(packTrial([counted], 'measured').length).below(2 * 60 * (1 + 2 * 9 + varying.length) + 4000);
+    const [back] = unpackTrial(packTrial([counted], 'measured'), packTrial([counted], 'machine'));
+    for (const key of varying)
+      expect(back!.garments[0]!.work!.counts[key]).deep.equal(counted.garments[0]!.work!.counts[key]);
+    expect(back!.garments[0]!.work!.bodies).deep.equal(counted.garments[0]!.work!.bodies);
   });
 
   it('is refused when it is damaged, or not of one trial', () => {

@@ -1,4 +1,5 @@
-import { type CharacterRun, type RunSetup, startRun, sumTimes } from '../run/index.ts';
+import { priceWork, REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
+import { type CharacterRun, type RunSetup, startRun } from '../run/index.ts';
 import {
   BLEND_AFTER_SECONDS,
   BLEND_BEFORE_SECONDS,
@@ -16,6 +17,8 @@ export interface TrialOptions {
   motion: TrialMotion;
   rate?: TrialRate;
   clock?: () => number;
+  /** What work is priced by; that of the reference machine when left out. */
+  costs?: UnitCosts;
   /** A clip that closes is looked at roughly, every eighth frame, in the round before the one that is measured; what is measured is the same. */
   glances?: boolean;
 }
@@ -35,12 +38,12 @@ const PLAYED_BEFORE_SECONDS = 2;
  */
 export function* runTrial(
   setup: RunSetup,
-  { motion, rate = 60, clock, glances = false }: TrialOptions,
+  { motion, rate = 60, clock, costs = REFERENCE_COSTS, glances = false }: TrialOptions,
 ): Generator<TrialFrame> {
   const run = startRun(setup, { clock });
   const measure = new TrialMeasure(run, setup.bodySections);
   const rough = glances ? new TrialMeasure(run, setup.bodySections) : null;
-  const film = new TrialFilm(run, measure, rough);
+  const film = new TrialFilm(run, { measure, rough, costs });
   if (motion.kind === 'clip') yield* playClip(run, { clip: motion.clip, rate, film });
   else yield* playBlend(run, { motion, rate, film });
   yield* film.end();
@@ -64,7 +67,7 @@ function* playClip(run: CharacterRun, { clip, rate, film }: Play & { clip: numbe
       const seconds = getFrameSeconds(rate, frame);
       // The first ones have the end of what was before around them.
       const isGlance = frame % GLANCE_EVERY === GLANCE_EVERY / 2;
-      if (isGlance) run.takeTimes();
+      if (isGlance) takeBoth(run);
       run.step(1, seconds);
       if (round + 1 < rounds) continue;
       memory.note(frame);
@@ -75,7 +78,7 @@ function* playClip(run: CharacterRun, { clip, rate, film }: Play & { clip: numbe
     // A whole number of frames seldom is a whole clip: each round starts at its beginning.
     run.seek(0);
   }
-  run.takeTimes();
+  takeBoth(run);
   for (let frame = 0; frame < frameCount; frame++) {
     const seconds = getFrameSeconds(rate, frame);
     run.step(1, seconds);
@@ -94,7 +97,7 @@ function* playBlend(
   run.play(from, start - before);
   run.reset();
   settle(run, rate, film);
-  run.takeTimes();
+  takeBoth(run);
   const frameCount = countFrames(rate, before + length + BLEND_AFTER_SECONDS);
   let time = 0;
   let hasBegun = false;
@@ -120,6 +123,12 @@ function settle(run: CharacterRun, rate: TrialRate, film: TrialFilm): void {
   film.noteCovers();
 }
 
+/** What was timed and counted until now is of no frame. */
+function takeBoth(run: CharacterRun): void {
+  run.takeTimes();
+  run.takeWork();
+}
+
 /** Takes what is measured of a run frame by frame, and lets go of a frame when its jitter is known. */
 class TrialFilm {
   readonly #run: CharacterRun;
@@ -128,14 +137,19 @@ class TrialFilm {
   readonly #waiting: TrialFrame[] = [];
   /** Measures what is looked at roughly; null when nothing is. */
   readonly #rough: TrialMeasure | null;
+  readonly #costs: UnitCosts;
   /** Frames that were looked at, and how many came after each. */
   readonly #glances: { frame: TrialFrame; after: number }[] = [];
   #clock = 0;
 
-  constructor(run: CharacterRun, measure: TrialMeasure, rough: TrialMeasure | null) {
+  constructor(
+    run: CharacterRun,
+    { measure, rough, costs }: { measure: TrialMeasure; rough: TrialMeasure | null; costs: UnitCosts },
+  ) {
     this.#run = run;
     this.#measure = measure;
     this.#rough = rough;
+    this.#costs = costs;
     this.#jitter = new JitterMeasure(run);
   }
 
@@ -172,14 +186,17 @@ class TrialFilm {
 
   /** What can be said of the present frame; of its jitter nothing yet. */
   #look(measure: TrialMeasure, time: number, scatter: readonly number[] | null): TrialFrame {
-    const { total: times, garments: costs } = this.#run.takeTimes();
+    const { total: times, garments: garmentTimes } = this.#run.takeTimes();
+    const work = this.#run.takeWork();
+    const price = priceWork(work, this.#costs);
     const garments = measure.measure().garments.map((garment, g) => ({
       ...garment,
       scatter: scatter?.[g] ?? null,
-      cost: costs[g]!,
+      cost: price.garments[g]!.total,
     }));
-    // Posing the body, and what is drawn, belong to no garment alone.
-    return { time, ...combineGarments(garments), cost: sumTimes(times), garments, times };
+    // Posing the joints belongs to no garment alone.
+    const whole = { ...combineGarments(garments), cost: price.total };
+    return { time, ...whole, garments, times, garmentTimes, work };
   }
 
   /** The last frames, whose jitter stays unknown. */

@@ -1,4 +1,4 @@
-import { NO_RUN_TIMES } from '../run/index.ts';
+import { createWorkCounts, NO_RUN_TIMES } from '../run/index.ts';
 import { combineGarments, type GarmentFrame, type TrialFrame } from './trial-frame.ts';
 
 /** A frame of garments of which only so much is said; the rest is 0. */
@@ -22,5 +22,17 @@ export function createFrame(
       ...garment,
     }),
   );
-  return { time, ...combineGarments(whole), garments: whole, times: { ...NO_RUN_TIMES } };
+  const work = {
+    frames: 1,
+    joints: 0,
+    garments: garments.map(({ garmentId }) => ({ garmentId, counts: createWorkCounts(), bodies: [] })),
+  };
+  return {
+    time,
+    ...combineGarments(whole),
+    garments: whole,
+    times: { ...NO_RUN_TIMES },
+    garmentTimes: whole.map(() => 0),
+    work,
+  };
 }

@@ -1,6 +1,6 @@
 import type { MeasureKey, RecordId } from '../document/index.ts';
 import type { WeldedIndex } from '../mesh/index.ts';
-import type { RunTimes } from '../run/index.ts';
+import type { RunTimes, RunWork } from '../run/index.ts';
 import { MEASURES } from './measures.ts';
 
 /** Each measure, in the units of `MEASURES`. */
@@ -36,6 +36,10 @@ export interface TrialFrame extends MeasuredValues {
   garments: readonly GarmentFrame[];
   /** Milliseconds that the frame took here by part, with what is drawn in the place of sim meshes, without measuring. */
   times: RunTimes;
+  /** The same of each garment by itself, all parts together. */
+  garmentTimes: readonly number[];
+  /** What was done, counted; what it costs is told by it, see `priceWork`. */
+  work: RunWork;
   /** Looked at before all others, roughly: it comes again with what it is. */
   isGlance?: true;
 }

@@ -8,6 +8,7 @@ import { Migration0004 } from './migrations/Migration0004.ts';
 import { Migration0005 } from './migrations/Migration0005.ts';
 import { Migration0006 } from './migrations/Migration0006.ts';
 import { Migration0007 } from './migrations/Migration0007.ts';
+import { Migration0008 } from './migrations/Migration0008.ts';
 
 /** Any number that no other program locks on this database. */
 const MIGRATION_LOCK = 7_304_221;
@@ -28,6 +29,7 @@ export function createOrm(databaseUrl: string): Promise<MikroORM> {
         { name: 'Migration0005', class: Migration0005 },
         { name: 'Migration0006', class: Migration0006 },
         { name: 'Migration0007', class: Migration0007 },
+        { name: 'Migration0008', class: Migration0008 },
       ],
       snapshot: false,
       silent: true,

@@ -1,4 +1,5 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
+import type { CostProfile, UnitCosts } from '../../core/cost/index.ts';
 import type { AuthoredRecord, IntakeReport, Limits, RecordId } from '../../core/document/index.ts';
 import type { SearchPlan, SearchScore, SearchVariable } from '../../core/search/index.ts';
 import type { TrialCase } from '../../core/trials/index.ts';
@@ -124,19 +125,19 @@ export const CharacterVersion = defineEntity({
 });
 export type ICharacterVersion = InferEntity<typeof CharacterVersion>;
 
-export type TaskKind = 'trial' | 'search' | 'bodies' | 'reach';
+export type TaskKind = 'trial' | 'search' | 'bodies' | 'reach' | 'calibration';
 
 /** `queued`, `running` until it has ended one way or another. */
 export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
-/** Long work on the server, of a character as it was at one moment. */
+/** Long work on the server, of a character as it was at one moment; or of none. */
 export const Task = defineEntity({
   name: 'Task',
   tableName: 'task',
   indexes: [{ name: 'task_character', properties: ['character', 'createdAt'] }],
   properties: {
     id: p.uuid().primary(),
-    character: () => p.manyToOne(Character).deleteRule('cascade'),
+    character: () => p.manyToOne(Character).deleteRule('cascade').nullable(),
     kind: p.string().length(20).$type<TaskKind>(),
     title: p.string().length(400),
     /** Started by itself, after edits. */
@@ -147,7 +148,7 @@ export const Task = defineEntity({
     /** One text for all that moves: the same for states that move alike. */
     motionHash: p.string().length(64),
     /** Blob with the state that it is of, see `Snapshot`, and all blobs that it needs. */
-    snapshotHash: p.string().length(64),
+    snapshotHash: p.string().length(64).nullable(),
     hashes: p.json<string[]>().lazy(),
     state: p.string().length(20).$type<TaskState>(),
     /** Why it failed. */
@@ -179,6 +180,8 @@ export interface SearchRequest {
   limits?: Limits;
   /** ms a frame; null for none. */
   budget: number | null;
+  /** What work is priced by; that of the reference machine in searches of before it was said. */
+  costs?: UnitCosts;
 }
 
 /** One candidate of a search. */
@@ -216,4 +219,17 @@ export const Trial = defineEntity({
 });
 export type ITrial = InferEntity<typeof Trial>;
 
-export const ENTITIES = [Blob, Project, Character, AuthoredRow, CharacterVersion, Task, Trial];
+/** What work costs on a machine. */
+export const MeasuredCosts = defineEntity({
+  name: 'MeasuredCosts',
+  tableName: 'measured_costs',
+  properties: {
+    /** `machine`: the one that the application runs on. */
+    key: p.string().length(80).primary(),
+    profile: p.json<CostProfile>(),
+    measuredAt: p.datetime(),
+  },
+});
+export type IMeasuredCosts = InferEntity<typeof MeasuredCosts>;
+
+export const ENTITIES = [Blob, Project, Character, AuthoredRow, CharacterVersion, Task, Trial, MeasuredCosts];

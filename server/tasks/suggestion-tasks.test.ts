@@ -57,7 +57,7 @@ describe('suggestions as tasks', function () {
   function suggestHere(): readonly TriedSet[] {
     const suggestion = new BodySuggestion(document, character, wanted);
     const chooser = suggestion.createChooser(finish(suggestion.fit({ index: 0, count: 1 })));
-    const measure = () => [finish(suggestion.measure(chooser.bodies, 0, () => performance.now()))];
+    const measure = () => [finish(suggestion.measure(chooser.bodies, 0))];
     while (chooser.take(measure()));
     return chooser.tried;
   }

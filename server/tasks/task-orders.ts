@@ -16,12 +16,14 @@ import {
 import { Character, type ITask, type SearchRequest, Task, type TrialRequest } from '../entities/entities.ts';
 import type { IntakePool } from '../intake/intake-pool.ts';
 import { CharacterService } from '../services/character-service.ts';
+import { readCostProfile } from '../services/cost-service.ts';
 import { ServiceError } from '../services/service-error.ts';
 import { tellCount, tellPlan } from '../trials/tell-plan.ts';
 import { checkPlan, checkVariables } from './check-plan.ts';
 import { type BodiesRequest, expectParts, listFitParts } from './kinds/bodies-kind.ts';
 import { listNeedParts } from './kinds/reach-kind.ts';
 import { toCandidates } from './kinds/search-kind.ts';
+import { postponeCalibration } from './order-calibration.ts';
 import { readSnapshot, readSnapshotDocument, type StoredSnapshot, storeSnapshot } from './snapshot.ts';
 import type { BodiesOrder, ReachOrder, SearchOrder, TrialOrder } from './task-order.ts';
 import type { PartKey, TaskQueue } from './task-queue.ts';
@@ -97,6 +99,7 @@ export class TaskOrders {
       plan,
       limits,
       budget,
+      costs: (await readCostProfile(this.#em)).costs,
     };
     const total = cases.reduce((sum, each) => sum + countCaseFrames(each, character), 0);
     const title = `${garment.name}: ${tellCount(variables.length, 'number')}, ${runs} candidates`;
@@ -115,6 +118,7 @@ export class TaskOrders {
       ...wanted,
       bodySetId: set.id,
       keptIds: wanted.keptIds as RecordId[],
+      costs: (await readCostProfile(this.#em)).costs,
       frames,
     };
     const title = `body set ${set.name}: up to ${tellCount(wanted.goal.bodies, 'body', 'bodies')}, ${tellCount(frames.length, 'clip')}`;
@@ -176,6 +180,7 @@ export class TaskOrders {
     });
     // Should this not be reached, a worker finds them after some time.
     await this.#queue.send(parts.map((_, index): PartKey => ({ taskId: id, index })));
+    if (!isAutomatic) await postponeCalibration(this.#em.fork(), this.#queue);
     return new TaskService(this.#em).find(id);
   }
 }

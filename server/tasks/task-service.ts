@@ -7,8 +7,9 @@ import { countFrames, endTask, readPartMade, readResults, type TaskFrames } from
 /** A task as it is listed. */
 export interface TaskSummary {
   id: string;
-  characterId: string;
-  characterName: string;
+  /** Null of what is of no character. */
+  characterId: string | null;
+  characterName: string | null;
   kind: ITask['kind'];
   title: string;
   isAutomatic: boolean;
@@ -73,7 +74,9 @@ export class TaskService {
   async list(characterId?: string): Promise<TaskSummary[]> {
     const tasks = await this.#em.find(
       Task,
-      { character: { deletedAt: null, ...(characterId ? { id: characterId } : {}) } },
+      characterId
+        ? { character: { deletedAt: null, id: characterId } }
+        : { $or: [{ character: null }, { character: { deletedAt: null } }] },
       { populate: ['character'], orderBy: { createdAt: 'desc' }, limit: MOST_LISTED, refresh: true },
     );
     const frames = await countFrames(
@@ -93,11 +96,11 @@ export class TaskService {
 }
 
 function summarise(task: ITask, frames: TaskFrames | undefined): TaskSummary {
-  const character = task.character as unknown as { id: string; name: string };
+  const character = task.character as unknown as { id: string; name: string } | null;
   return {
     id: task.id,
-    characterId: character.id,
-    characterName: character.name,
+    characterId: character?.id ?? null,
+    characterName: character?.name ?? null,
     kind: task.kind,
     title: task.title,
     isAutomatic: task.isAutomatic,

@@ -1,8 +1,10 @@
 import type { MikroORM } from '@mikro-orm/postgresql';
+import { createDocument } from '../../core/document/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
+import { createRigidCharacter } from '../../core/rig/index.ts';
 import { readCharacter } from '../../formats/index.ts';
 import { createOrm } from '../database/orm.ts';
-import { type ITask, Task } from '../entities/entities.ts';
+import { Task } from '../entities/entities.ts';
 import { BlobService } from '../services/blob-service.ts';
 import { createSubject, WorkPool } from '../work/work-pool.ts';
 import { goOn } from './go-on.ts';
@@ -32,6 +34,15 @@ const FORGOTTEN_SECONDS = 30;
 const NOTE_EVERY_MS = 400;
 /** Characters that are kept ready for the next part. */
 const MOST_SUBJECTS = 2;
+
+/** What is of no character is done with none. */
+const NOBODY: Ready = {
+  subject: createSubject(
+    { ...createRigidCharacter('nobody', new Float32Array(0), new Uint32Array(0)), sections: [] },
+    createDocument(),
+  ),
+  document: createDocument(),
+};
 
 interface WorkerOptions {
   databaseUrl: string;
@@ -152,7 +163,7 @@ export class TaskWorker {
     const em = this.#orm.em.fork();
     const task = await em.findOneOrFail(Task, { id: key.taskId }, { populate: ['request'] });
     const { request: part, total } = await readPart(em, key);
-    const ready = await this.#getSubject(task);
+    const ready = task.snapshotHash ? await this.#getSubject(task.snapshotHash) : NOBODY;
     signal.throwIfAborted();
     const note = this.#createNoter(key);
     const made = await getKind(task.kind).run({
@@ -198,8 +209,7 @@ export class TaskWorker {
   }
 
   /** The character as a task has it, prepared; kept for the next part. */
-  #getSubject(task: ITask): Promise<Ready> {
-    const hash = task.snapshotHash;
+  #getSubject(hash: string): Promise<Ready> {
     const subject = this.#subjects.get(hash) ?? this.#readSubject(hash);
     // The newest stays longest.
     this.#subjects.delete(hash);

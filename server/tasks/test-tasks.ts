@@ -20,7 +20,7 @@ export class TaskStage {
   readonly characterId: string;
   readonly files: readonly SourceFile[];
   readonly #pool: IntakePool;
-  readonly #queue: TaskQueue;
+  readonly queue: TaskQueue;
   readonly #workers: { close(): Promise<void> }[] = [];
 
   private constructor(fields: {
@@ -36,7 +36,7 @@ export class TaskStage {
     this.characterId = fields.characterId;
     this.files = fields.files;
     this.#pool = fields.pool;
-    this.#queue = fields.queue;
+    this.queue = fields.queue;
   }
 
   /** @param document - What is authored on the ball and its sheet. */
@@ -57,7 +57,7 @@ export class TaskStage {
   }
 
   get orders(): TaskOrders {
-    return new TaskOrders(this.orm.em.fork(), this.#pool, this.#queue);
+    return new TaskOrders(this.orm.em.fork(), this.#pool, this.queue);
   }
 
   async startWorker(threads = 1): Promise<TaskWorker> {
@@ -85,7 +85,7 @@ export class TaskStage {
 
   async close(): Promise<void> {
     await this.stopWorkers();
-    await this.#queue.close();
+    await this.queue.close();
     await this.#pool.close();
     await this.orm.close();
   }

@@ -1,4 +1,5 @@
 import type { Schema } from 'yup';
+import type { CostProfile } from '../../core/cost/index.ts';
 import type { IntakeReport, Limits } from '../../core/document/index.ts';
 import type { SourceReview } from '../../core/prepare/index.ts';
 import {
@@ -14,6 +15,7 @@ import {
   savedSchema,
   shipmentSchema,
 } from '../wire/characters.ts';
+import { costProfileSchema } from '../wire/costs.ts';
 import type { ErrorBody } from '../wire/errors.ts';
 import { type ProjectCard, projectCardSchema, projectsSchema } from '../wire/projects.ts';
 import { encodeSave, type RecordSave, SAVE_CONTENT_TYPE } from '../wire/save-format.ts';
@@ -167,6 +169,10 @@ export const api = {
     const response = await request(`/api/tasks/${id}/parts/${part}`);
     return response.status === 204 ? null : response.arrayBuffer();
   },
+  readCostProfile: async (): Promise<CostProfile> =>
+    (await send('GET', '/api/cost-profile', undefined, costProfileSchema)).profile,
+  /** Measures what work costs on the server's machine. */
+  orderCalibration: (): Promise<TaskEntry> => send('POST', '/api/cost-profile', undefined, taskSchema),
   cancelTask: (id: string): Promise<TaskEntry> => send('DELETE', `/api/tasks/${id}`, undefined, taskSchema),
 
   /** Adds the clips of other files. */

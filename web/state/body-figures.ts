@@ -8,6 +8,7 @@ import { DiffQueue } from './diff-queue.ts';
 import type { Editor } from './editor.ts';
 import { estimateLeft } from './estimate-left.ts';
 import { Store } from './store.ts';
+import type { UnitCostsStore } from './unit-costs.ts';
 import { Cancelled, WorkerCalls } from './worker-calls.ts';
 
 /** What each body does, clip by clip. */
@@ -75,8 +76,12 @@ export class BodyFigures {
   #timer: ReturnType<typeof setTimeout> | null = null;
   #isAsking = false;
 
-  constructor(editor: Editor) {
+  readonly #costs: UnitCostsStore;
+
+  /** @param costs - What work is priced by. */
+  constructor(editor: Editor, costs: UnitCostsStore) {
     this.#editor = editor;
+    this.#costs = costs;
     editor.onDiff((diff) => this.#follow(diff));
   }
 
@@ -90,10 +95,16 @@ export class BodyFigures {
   /** Plays clips and looks what each body does on them. */
   async measureUse(bodySetId: RecordId, clips: readonly number[]): Promise<void> {
     const cores = countCores();
+    const { costs } = this.#costs.store.state.profile;
     // One clip is shared among the cores by bodies, several by clips.
     const parts = clips.length === 1 ? cores : 1;
     const asked = clips.flatMap((clip) =>
-      Array.from({ length: parts }, (_, index) => ({ bodySetId, clip, part: { index, count: parts } })),
+      Array.from({ length: parts }, (_, index) => ({
+        bodySetId,
+        clip,
+        part: { index, count: parts },
+        costs,
+      })),
     );
     const found = await this.#simulate(
       clips.length === 1 ? 'Leaving out body by body' : `Leaving out body by body on ${clips.length} clips`,
@@ -119,7 +130,8 @@ export class BodyFigures {
   /** Plays a clip with the bodies of one set, and with those of another in their place. */
   async compare(usedSetId: RecordId, triedSetId: RecordId, clip: number): Promise<void> {
     const request = { usedSetId, triedSetIds: [usedSetId, triedSetId], clip };
-    const compare: Job<SetOnClip[]> = (remote, onShare) => remote.compare(request, proxy(onShare));
+    const { costs } = this.#costs.store.state.profile;
+    const compare: Job<SetOnClip[]> = (remote, onShare) => remote.compare(request, costs, proxy(onShare));
     const found = await this.#simulate('Playing the clip with both sets', [compare]);
     if (!found) return;
     const [used, tried] = found[0] as [SetOnClip, SetOnClip];

@@ -18,6 +18,7 @@ import { SESSION_START, type Session } from './session.ts';
 import { SidePreview } from './side-preview.ts';
 import { Store } from './store.ts';
 import { TrialClient } from './trial-client.ts';
+import { UnitCostsStore } from './unit-costs.ts';
 
 /** What a side shows: all as authored, nothing simulated, or another fabric on the compared garment. */
 export type Choice =
@@ -46,6 +47,7 @@ export class Comparison {
   readonly sides: readonly [Side, Side];
   readonly playback: Playback;
   readonly store: Store<ComparisonState>;
+  readonly costs = new UnitCostsStore();
   readonly #preview = new PreviewClient();
 
   constructor(info: CharacterInfo, document: AuthoredDocument, character: Character) {
@@ -70,7 +72,7 @@ export class Comparison {
       return {
         editor,
         preview: new SidePreview(this.#preview, side),
-        trial: new TrialClient(editor),
+        trial: new TrialClient(editor, this.costs),
         session,
         report: info.report,
       };
@@ -86,6 +88,7 @@ export class Comparison {
         trial.measure(session.state.clip);
       });
     });
+    void this.costs.load();
     this.#measure(1500);
   }
 

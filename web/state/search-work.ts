@@ -18,6 +18,7 @@ import { api } from './api.ts';
 import type { Editor } from './editor.ts';
 import type { Ordering } from './ordering.ts';
 import { Store } from './store.ts';
+import { tryAction } from './try-action.ts';
 
 export interface SearchChoice {
   variables: readonly SearchVariable[];
@@ -63,7 +64,7 @@ export class SearchWork {
   }
 
   order(garment: GarmentRecord, { variables, clips, runs, limits, budget }: SearchChoice): Promise<void> {
-    return this.#try(async () => {
+    return tryAction(this.store, async () => {
       this.look(null);
       const motions = clips.map((clip) => ({ kind: 'clip', clip }) as const);
       const wanted = { garmentId: garment.id, variables, motions, runs, seed: 1, limits, budget };
@@ -73,7 +74,7 @@ export class SearchWork {
   }
 
   stop(): Promise<void> {
-    return this.#try(async () => {
+    return tryAction(this.store, async () => {
       if (this.task) await this.#ordering.cancel(this.task.id);
     });
   }
@@ -123,15 +124,6 @@ export class SearchWork {
       this.store.set({ found, taskId: task.id, ...(isOther && { looked: null }) });
     } catch {
       // The next change tells.
-    }
-  }
-
-  async #try(action: () => Promise<void>): Promise<void> {
-    try {
-      this.store.set({ failure: null });
-      await action();
-    } catch (error) {
-      this.store.set({ failure: (error as Error).message });
     }
   }
 }

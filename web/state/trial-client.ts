@@ -1,13 +1,22 @@
 import { proxy, type Remote } from 'comlink';
 import { type DocumentDiff, toPatch, toWholePatch } from '../../core/document/index.ts';
 import type { SharedSection } from '../../core/rig/index.ts';
-import type { CompiledEntry } from '../../core/run/index.ts';
-import type { CaseFrame, TrialFrame } from '../../core/trials/index.ts';
+import { type CompiledEntry, type RunWork, sumWork } from '../../core/run/index.ts';
+import {
+  type CaseFrame,
+  type CaseRows,
+  priceFrames,
+  priceRows,
+  sumCaseWork,
+  type TrialFrame,
+  toFrames,
+} from '../../core/trials/index.ts';
 import type { TrialApi } from '../workers/trial.worker.ts';
 import { DiffQueue } from './diff-queue.ts';
 import type { Editor } from './editor.ts';
 import type { Prepared } from './step-changes.ts';
 import { Store } from './store.ts';
+import type { UnitCostsStore } from './unit-costs.ts';
 import { Cancelled, WorkerCalls } from './worker-calls.ts';
 
 export interface TrialState {
@@ -16,6 +25,8 @@ export interface TrialState {
   frames: readonly CaseFrame[];
   isRunning: boolean;
   failure: string | null;
+  /** All that was done in the clip; null while it is not measured whole, or was before work was counted. */
+  work: RunWork | null;
   /** Rises with each finished trial. */
   finished: number;
 }
@@ -33,6 +44,7 @@ export class TrialClient {
     frames: [],
     isRunning: false,
     failure: null,
+    work: null,
     finished: 0,
   });
   readonly #calls: WorkerCalls<TrialApi>;
@@ -46,8 +58,15 @@ export class TrialClient {
   /** What was looked at roughly, of the whole clip. */
   #glances: TrialFrame[] = [];
   #shownAt = 0;
+  /** What is shown, when it was measured elsewhere. */
+  #adopted: CaseRows | null = null;
 
-  constructor(editor: Pick<Editor, 'character' | 'document'>) {
+  readonly #costs: UnitCostsStore;
+
+  /** @param costs - What work is priced by. */
+  constructor(editor: Pick<Editor, 'character' | 'document'>, costs: UnitCostsStore) {
+    this.#costs = costs;
+    costs.store.subscribe(() => this.#price());
     this.#calls = new WorkerCalls<TrialApi>(
       () => new Worker(new URL('../workers/trial.worker.ts', import.meta.url), { type: 'module' }),
       (remote) => {
@@ -76,21 +95,23 @@ export class TrialClient {
     if (clip === null) {
       if (this.store.state.clip === null) return;
       void this.#calls.call((remote) => remote.stop());
-      this.store.set({ clip: null, frames: [], isRunning: false });
+      this.store.set({ clip: null, frames: [], isRunning: false, work: null });
       return;
     }
     if (this.store.state.clip !== clip) this.store.set({ clip, frames: [] });
-    this.store.set({ isRunning: true });
+    this.store.set({ isRunning: true, work: null });
     this.#timer = setTimeout(() => void this.#run(clip, this.#token), waitMs);
   }
 
   /** Takes over what was measured elsewhere of the document as it is now; nothing is measured then. */
-  adopt(clip: number, frames: readonly CaseFrame[]): void {
+  adopt(clip: number, rows: CaseRows): void {
     if (this.#timer) clearTimeout(this.#timer);
     this.#token++;
     if (this.#calls.isStarted) void this.#calls.call((remote) => remote.stop());
     const finished = this.store.state.finished + 1;
-    this.store.set({ clip, frames, isRunning: false, failure: null, finished });
+    this.#adopted = rows;
+    this.store.set({ clip, isRunning: false, failure: null, finished, work: sumCaseWork(rows) });
+    this.#price();
   }
 
   dispose(): void {
@@ -101,20 +122,32 @@ export class TrialClient {
   async #run(clip: number, token: number): Promise<void> {
     this.#collected = [];
     this.#glances = [];
+    this.#adopted = null;
     const onFrames = proxy((frames: TrialFrame[]) => {
       if (token === this.#token) this.#collect(frames);
     });
     try {
       const isDone = await this.#calls.call(async (remote) => {
         this.#sendChanges(remote);
-        return remote.measure(clip, onFrames);
+        return remote.measure(clip, this.#costs.store.state.profile.costs, onFrames);
       });
       if (!isDone || token !== this.#token) return;
       const finished = this.store.state.finished + 1;
-      this.store.set({ frames: this.#collected, isRunning: false, failure: null, finished });
+      const work = sumWork(this.#collected.map((frame) => frame.work));
+      this.store.set({ frames: this.#collected, isRunning: false, failure: null, finished, work });
     } catch (error) {
       if (error instanceof Cancelled || token !== this.#token) return;
       this.store.set({ isRunning: false, failure: (error as Error).message });
+    }
+  }
+
+  /** Prices anew what is shown. */
+  #price(): void {
+    const { costs } = this.#costs.store.state.profile;
+    if (this.#adopted) this.store.set({ frames: toFrames(priceRows(this.#adopted, costs)) });
+    else if (this.store.state.work) {
+      this.#collected = priceFrames(this.#collected, costs);
+      this.store.set({ frames: this.#collected });
     }
   }
 

@@ -1,13 +1,7 @@
+import type { UnitCosts } from '../../core/cost/index.ts';
 import type { AuthoredDocument } from '../../core/document/index.ts';
 import { listGarments } from '../../core/document/index.ts';
-import {
-  type CaseFrame,
-  type CaseRows,
-  listCases,
-  type TrialCase,
-  toFrames,
-  unpackTrial,
-} from '../../core/trials/index.ts';
+import { type CaseRows, listCases, priceRows, type TrialCase, unpackTrial } from '../../core/trials/index.ts';
 import { splitParts } from '../wire/trial-bytes.ts';
 import type { TaskEntry, TrialEntry } from '../wire/trials.ts';
 import { api, type CharacterInfo } from './api.ts';
@@ -15,8 +9,10 @@ import type { Editor } from './editor.ts';
 import type { Saver } from './saver.ts';
 import { sendSeen } from './send-seen.ts';
 import { Store } from './store.ts';
-import { isOpen, TaskWatch } from './task-watch.ts';
+import { isOpen, type TaskWatch } from './task-watch.ts';
 import { chooseAll, choosePlain, type TrialChoice, toPlan } from './trial-choice.ts';
+import { tryAction } from './try-action.ts';
+import type { UnitCostsStore } from './unit-costs.ts';
 
 /** A trial with every value of every frame. */
 export interface LoadedTrial {
@@ -41,6 +37,13 @@ export interface TrialsState {
   failure: string | null;
 }
 
+export interface TrialsOptions {
+  watch: TaskWatch;
+  costs: UnitCostsStore;
+  /** What is on the screen is an earlier state, which nothing is ordered of. */
+  isOff?: boolean;
+}
+
 /** After the last edit that moves anything, one begins by itself. */
 const AUTOMATIC_AFTER_MS = 20_000;
 const AUTOMATIC_KEY = 'trials-by-themselves';
@@ -50,7 +53,10 @@ const MOST_LOADED = 6;
 /** Trials of a character on the server: ordered, followed, shown, compared. */
 export class TrialsWork {
   readonly store: Store<TrialsState>;
-  readonly watch = new TaskWatch();
+  readonly watch: TaskWatch;
+  readonly #costs: UnitCostsStore;
+  /** What those that are loaded are priced by. */
+  #priced: UnitCosts | null = null;
   readonly #editor: Pick<Editor, 'character' | 'document'>;
   readonly #saver: Saver;
   readonly #info: Pick<CharacterInfo, 'id' | 'source'>;
@@ -71,7 +77,7 @@ export class TrialsWork {
     editor: Pick<Editor, 'character' | 'document'>,
     saver: Saver,
     info: Pick<CharacterInfo, 'id' | 'source'>,
-    isOff = false,
+    { watch, costs, isOff = false }: TrialsOptions,
   ) {
     this.#isOff = isOff;
     this.#editor = editor;
@@ -87,13 +93,16 @@ export class TrialsWork {
       isAutomatic: localStorage.getItem(AUTOMATIC_KEY) !== 'off',
       failure: null,
     });
+    this.watch = watch;
+    this.#costs = costs;
     this.watch.store.subscribe(() => this.#follow());
+    costs.store.subscribe(() => this.#price());
   }
 
   /** Begins to follow what the server does. @returns When trials are listed. */
   async open(): Promise<void> {
     this.watch.open();
-    await this.#try(() => this.refresh());
+    await tryAction(this.store, () => this.refresh());
   }
 
   /** Trials of this character that have not ended, the newest first. */
@@ -124,11 +133,11 @@ export class TrialsWork {
 
   /** Orders a trial of what is on the screen. */
   order(): Promise<void> {
-    return this.#try(() => this.#order(this.store.state.choice, false));
+    return tryAction(this.store, () => this.#order(this.store.state.choice, false));
   }
 
   cancel(task: TaskEntry): Promise<void> {
-    return this.#try(async () => this.watch.put(await api.cancelTask(task.id)));
+    return tryAction(this.store, async () => this.watch.put(await api.cancelTask(task.id)));
   }
 
   /** Lists trials anew, and shows the newest when none is shown. */
@@ -148,7 +157,7 @@ export class TrialsWork {
   }
 
   show(id: string): Promise<void> {
-    return this.#try(async () => {
+    return tryAction(this.store, async () => {
       this.store.set({ shown: await this.#load(id) });
       await this.#compare(this.store.state.earlier?.id ?? null);
     });
@@ -156,12 +165,12 @@ export class TrialsWork {
 
   /** @param id - Null: none beside it. */
   compareWith(id: string | null): Promise<void> {
-    return this.#try(() => this.#compare(id));
+    return tryAction(this.store, () => this.#compare(id));
   }
 
   /** Deletes trials. */
   remove(ids: readonly string[]): Promise<void> {
-    return this.#try(async () => {
+    return tryAction(this.store, async () => {
       await api.removeTrials(this.#info.id, ids);
       const { earlier } = this.store.state;
       if (earlier && ids.includes(earlier.id)) await this.#compare(null);
@@ -169,11 +178,11 @@ export class TrialsWork {
     });
   }
 
-  /** The frames of a clip as everything is set, of the newest trial that fits what is on the screen, also of one under way; null without one. */
-  async findFrames(clip: number): Promise<CaseFrame[] | null> {
+  /** What the newest trial that fits what is on the screen measured of a clip as everything is set, also one under way; null without one. */
+  async findRows(clip: number): Promise<CaseRows | null> {
     const moves = this.#moves;
     const found = (await this.#findUnderWay(clip)) ?? (await this.#findMade(clip));
-    return found && moves === this.#moves ? toFrames(found) : null;
+    return moves === this.#moves ? found : null;
   }
 
   /** Told when a part of a trial that fits what is on the screen is done. */
@@ -188,7 +197,7 @@ export class TrialsWork {
       const index = ordered.cases.findIndex((each) => isPlain(each, clip));
       // Ended meanwhile: it is a trial soon.
       const bytes = index >= 0 ? await api.readTaskPart(task.id, index).catch(() => null) : null;
-      if (bytes) return unpackRows(bytes)[0]!;
+      if (bytes) return this.#unpack(bytes)[0]!;
     }
     return null;
   }
@@ -241,12 +250,34 @@ export class TrialsWork {
   }
 
   #load(id: string): Promise<LoadedTrial> {
-    const known = this.#loaded.get(id) ?? readTrial(id);
+    const known = this.#loaded.get(id) ?? this.#read(id);
     this.#loaded.delete(id);
     this.#loaded.set(id, known);
     known.catch(() => this.#loaded.delete(id));
     for (const old of [...this.#loaded.keys()].slice(0, -MOST_LOADED)) this.#loaded.delete(old);
     return known;
+  }
+
+  async #read(id: string): Promise<LoadedTrial> {
+    const [{ cases }, bytes] = await Promise.all([api.readTrial(id), api.readTrialRows(id)]);
+    return { id, cases, rows: this.#unpack(bytes) };
+  }
+
+  #unpack(bytes: ArrayBuffer): CaseRows[] {
+    const { measured, machine } = splitParts(new Uint8Array(bytes));
+    return unpackTrial(measured, machine, this.#costs.store.state.profile.costs);
+  }
+
+  /** Prices what is loaded anew. */
+  #price(): void {
+    const { costs } = this.#costs.store.state.profile;
+    if (costs === this.#priced) return;
+    this.#priced = costs;
+    this.#loaded.clear();
+    const price = (trial: LoadedTrial | null): LoadedTrial | null =>
+      trial && { ...trial, rows: trial.rows.map((rows) => priceRows(rows, costs)) };
+    const { shown, earlier } = this.store.state;
+    this.store.set({ shown: price(shown), earlier: price(earlier) });
   }
 
   /** One that has ended is a trial now. */
@@ -265,36 +296,17 @@ export class TrialsWork {
     this.#open = open;
     const done = tasks.filter(({ id, state }) => ended.includes(id) && state === 'done');
     if (done.length === 0) return;
-    void this.#try(async () => {
+    void tryAction(this.store, async () => {
       await this.refresh();
       const newest = this.store.state.trials.find(({ id }) => done.some((task) => task.id === id));
       if (newest) await this.show(newest.id);
     });
-  }
-
-  async #try(action: () => Promise<void>): Promise<void> {
-    try {
-      this.store.set({ failure: null });
-      await action();
-    } catch (error) {
-      this.store.set({ failure: (error as Error).message });
-    }
   }
 }
 
 /** Whether a case plays a clip as everything is set. */
 function isPlain({ motion, shape, wind, rate }: TrialCase, clip: number): boolean {
   return motion.kind === 'clip' && motion.clip === clip && !shape && wind === 'asSet' && rate === 60;
-}
-
-function unpackRows(bytes: ArrayBuffer): CaseRows[] {
-  const { measured, machine } = splitParts(new Uint8Array(bytes));
-  return unpackTrial(measured, machine);
-}
-
-async function readTrial(id: string): Promise<LoadedTrial> {
-  const [{ cases }, bytes] = await Promise.all([api.readTrial(id), api.readTrialRows(id)]);
-  return { id, cases, rows: unpackRows(bytes) };
 }
 
 function isWorthTrying(document: AuthoredDocument, clips: number): boolean {

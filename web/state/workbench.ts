@@ -38,8 +38,10 @@ import { type FacePick, SESSION_START, type Session } from './session.ts';
 import type { Prepared } from './step-changes.ts';
 import { Store } from './store.ts';
 import { Suggesting } from './suggesting.ts';
+import { TaskWatch } from './task-watch.ts';
 import { TrialClient } from './trial-client.ts';
 import { TrialsWork } from './trials-work.ts';
+import { UnitCostsStore } from './unit-costs.ts';
 import type { ViewedVersion } from './viewed-version.ts';
 import { WeightWork } from './weight-work.ts';
 
@@ -55,6 +57,8 @@ export class Workbench {
   readonly preview = new PreviewClient();
   /** Measures the clip that is looked at, in this page. */
   readonly trial: TrialClient;
+  /** What work costs, on the machine that counts. */
+  readonly costs: UnitCostsStore;
   /** Trials on the server. */
   readonly trials: TrialsWork;
   /** Searches for settings, on the server too. */
@@ -106,8 +110,15 @@ export class Workbench {
     this.playback = new Playback(this.session, this.preview, editor.character);
     const patch = toWholePatch(editor.document);
     const { character } = editor;
-    this.trial = new TrialClient(editor);
-    this.trials = new TrialsWork(editor, this.saver, info, version !== null);
+    const watch = new TaskWatch();
+    this.costs = new UnitCostsStore(watch);
+    this.trials = new TrialsWork(editor, this.saver, info, {
+      watch,
+      costs: this.costs,
+      isOff: version !== null,
+    });
+    void this.costs.load();
+    this.trial = new TrialClient(editor, this.costs);
     const ordering = new Ordering(this.saver, info, this.trials.watch);
     this.search = new SearchWork(editor, ordering, (diff) => this.#look(diff));
     this.preview.send({ kind: 'load', character, patches: [patch], clip });
@@ -120,7 +131,7 @@ export class Workbench {
     this.suggesting = new Suggesting(editor, this.reach, ordering);
     this.bodySuggesting = new BodySuggesting(editor, this.preparing.bodyMeshes, ordering);
     this.projectLimits = new ProjectLimits(editor, info.project);
-    this.bodyFigures = new BodyFigures(editor);
+    this.bodyFigures = new BodyFigures(editor, this.costs);
     this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);
     // What one press of the pointer or a key changes is one step to take back.
     addEventListener('pointerdown', () => editor.mark(), { capture: true });
@@ -283,8 +294,8 @@ export class Workbench {
   async #adoptFrames(): Promise<void> {
     const { clip } = this.session.state;
     if (clip === null) return;
-    const frames = await this.trials.findFrames(clip).catch(() => null);
-    if (frames && this.session.state.clip === clip) this.trial.adopt(clip, frames);
+    const rows = await this.trials.findRows(clip).catch(() => null);
+    if (rows && this.session.state.clip === clip) this.trial.adopt(clip, rows);
   }
 
   #isWorthMeasuring(): boolean {

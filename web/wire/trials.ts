@@ -108,10 +108,11 @@ export const TASK_STATES = ['queued', 'running', 'done', 'failed', 'cancelled'] 
 
 export const taskSchema = object({
   id: idField,
-  characterId: idField,
-  characterName: string().required(),
+  /** Null of what is of no character. */
+  characterId: idField.nullable().defined(),
+  characterName: string().nullable().defined(),
   kind: string()
-    .oneOf(['trial', 'search', 'bodies', 'reach'] as const)
+    .oneOf(['trial', 'search', 'bodies', 'reach', 'calibration'] as const)
     .required(),
   title: string().required(),
   isAutomatic: boolean().required(),

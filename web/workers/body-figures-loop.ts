@@ -9,6 +9,7 @@ import {
   type SetsRequest,
   spreadToVertices,
 } from '../../core/body-figures/index.ts';
+import type { UnitCosts } from '../../core/cost/index.ts';
 import {
   type AuthoredDocument,
   applyPatch,
@@ -74,25 +75,27 @@ export class BodyFiguresLoop {
   }
 
   use(
-    request: { bodySetId: RecordId; clip: number; part: { index: number; count: number } },
+    request: {
+      bodySetId: RecordId;
+      clip: number;
+      part: { index: number; count: number };
+      costs: UnitCosts;
+    },
     onShare: OnShare,
   ): BodyUse[] {
-    const { bodySetId, clip, part } = request;
+    const { bodySetId, clip, part, costs } = request;
     const wearers = new Set(
       listGarments(this.#document!)
         .filter((garment) => garment.bodySetId === bodySetId)
         .map(({ id }) => id),
     );
-    const work = measureUse(this.#setUp(), { wearers, clip, part, clock: () => performance.now() });
+    const work = measureUse(this.#setUp(), { wearers, clip, part, costs });
     return finishWork(work, onShare);
   }
 
   /** @returns In the order of the sets that are tried. */
-  compare(request: SetsRequest, onShare: OnShare): SetOnClip[] {
-    return finishWork(
-      compareSets(this.#document!, this.#setUp(), request, () => performance.now()),
-      onShare,
-    );
+  compare(request: SetsRequest, costs: UnitCosts, onShare: OnShare): SetOnClip[] {
+    return finishWork(compareSets(this.#document!, this.#setUp(), request, costs), onShare);
   }
 
   #setUp(): RunSetup {

@@ -5,13 +5,11 @@ interface FrameCost {
   at: number;
   total: number;
   parts: RunTimes;
-  garments: number[];
 }
 
 /** What a simulated frame takes here when nothing disturbs it, ms. */
 export interface CostSummary {
   parts: RunTimes;
-  garments: number[];
   /** What a quick frame took, and a slow one: a tenth took less, a tenth took more. */
   quick: number;
   slow: number;
@@ -35,8 +33,8 @@ export class FrameCosts {
   }
 
   /** @param at - When the frame was done, ms. */
-  add(at: number, { total: parts, garments }: { total: RunTimes; garments: number[] }): void {
-    this.#frames.push({ at, total: sumTimes(parts), parts, garments });
+  add(at: number, parts: RunTimes): void {
+    this.#frames.push({ at, total: sumTimes(parts), parts });
     const first = this.#frames.findIndex((frame) => frame.at >= at - WINDOW);
     if (first > 0) this.#frames.splice(0, first);
   }
@@ -49,14 +47,13 @@ export class FrameCosts {
     const counted = sorted.slice(at(COUNTED[0]), at(COUNTED[1]) + 1);
     const mean = (read: (frame: FrameCost) => number): number =>
       counted.reduce((sum, frame) => sum + read(frame), 0) / counted.length;
-    const [{ parts, garments }] = counted as [FrameCost];
+    const [{ parts }] = counted as [FrameCost];
     const keys = Object.keys(parts) as (keyof RunTimes)[];
     return {
       parts: Object.fromEntries(keys.map((key) => [key, mean((frame) => frame.parts[key])])) as Record<
         keyof RunTimes,
         number
       >,
-      garments: garments.map((_, g) => mean((frame) => frame.garments[g]!)),
       quick: sorted[at(0.1)]!.total,
       slow: sorted[at(0.9)]!.total,
     };

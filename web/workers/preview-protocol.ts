@@ -1,7 +1,7 @@
 import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
 import type { WeldedIndex } from '../../core/mesh/index.ts';
 import type { Character, JointTurn, SharedSection } from '../../core/rig/index.ts';
-import type { CompiledEntry, RunTimes } from '../../core/run/index.ts';
+import type { CompiledEntry, RunTimes, RunWork } from '../../core/run/index.ts';
 
 export type PreviewRequest =
   /** One patch for each side: several settings of one character, in one pose, on one clock. */
@@ -73,12 +73,13 @@ export interface FrameLayout {
 export interface PreviewStats {
   /** What a frame takes when nothing disturbs it, from those of the last three seconds, ms. */
   times: RunTimes;
+  /** What was done since the last stats; of before when nothing moved. Null before the first frame. */
+  work: RunWork | null;
   /** What a quick and a slow frame of those took, ms. */
   quickAndSlow: [number, number];
   /** With the share of its bend stiffness that its mesh can hold, and the mean length of its edges, m. */
   garments: {
     id: RecordId;
-    milliseconds: number;
     /** Shares of the fabric's stiffness that are felt on the garment's mesh. */
     heldBend: number;
     heldStretch: number;

@@ -1,5 +1,5 @@
 import { adoptSections, computeClipTravel } from '../../core/rig/index.ts';
-import { type CharacterRun, FRAME_RATE, NO_RUN_TIMES } from '../../core/run/index.ts';
+import { type CharacterRun, FRAME_RATE, NO_RUN_TIMES, type RunWork } from '../../core/run/index.ts';
 import { ContactRows } from './contact-rows.ts';
 import { FrameCosts } from './frame-costs.ts';
 import {
@@ -38,6 +38,7 @@ class PreviewLoop {
   #statsAt = 0;
   #skippedFrames = 0;
   readonly #costs = new FrameCosts();
+  #work: RunWork | null = null;
   /** Null: nobody asks where cloth lies on bodies. */
   #contacts: ContactRows | null = null;
 
@@ -138,7 +139,7 @@ class PreviewLoop {
   #advance(): void {
     this.#forEachRun((run) => run.step(this.#isPlaying ? this.#speed : 0));
     this.#writeFrame();
-    this.#costs.add(performance.now(), this.#previews[0]!.run.takeTimes());
+    this.#costs.add(performance.now(), this.#previews[0]!.run.takeTimes().total);
     this.#recent.push(performance.now());
     while (this.#recent[0]! < this.#recent[this.#recent.length - 1]! - 1000) this.#recent.shift();
   }
@@ -203,14 +204,16 @@ class PreviewLoop {
     const { run } = this.#previews[0]!;
     this.#statsAt = now;
     const costs = this.#costs.summarise();
+    const work = run.takeWork();
+    if (work.frames > 0) this.#work = work;
     reply({
       kind: 'stats',
       stats: {
         times: costs?.parts ?? NO_RUN_TIMES,
+        work: this.#work,
         quickAndSlow: costs ? [costs.quick, costs.slow] : [0, 0],
         garments: run.garments.map((_, index) => ({
           id: run.garments[index]!.setup.id,
-          milliseconds: costs?.garments[index] ?? 0,
           heldBend: run.garments[index]!.solver.heldBend,
           heldStretch: run.garments[index]!.solver.heldStretch,
           spacing: run.garments[index]!.setup.compiled.spacing,

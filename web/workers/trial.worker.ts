@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import type { UnitCosts } from '../../core/cost/index.ts';
 import { applyPatch, createDocument, type DocumentPatch } from '../../core/document/index.ts';
 import { adoptSections, type Character, type SharedSection } from '../../core/rig/index.ts';
 import { type CompiledEntry, GarmentCache, setUpRun } from '../../core/run/index.ts';
@@ -35,8 +36,12 @@ class TrialLoop {
     this.#newest++;
   }
 
-  /** @param onFrames - Told as they are measured. @returns False when something newer came before the end. */
-  async measure(clip: number, onFrames: (frames: TrialFrame[]) => unknown): Promise<boolean> {
+  /** @param costs - What work is priced by. @param onFrames - Told as they are measured. @returns False when something newer came before the end. */
+  async measure(
+    clip: number,
+    costs: UnitCosts,
+    onFrames: (frames: TrialFrame[]) => unknown,
+  ): Promise<boolean> {
     const own = ++this.#newest;
     if (!this.#character) return false;
     const setup = setUpRun(this.#document, this.#character, { cache: this.#cache });
@@ -45,6 +50,7 @@ class TrialLoop {
     for (const frame of runTrial(setup, {
       motion: { kind: 'clip', clip },
       glances: true,
+      costs,
       clock: () => performance.now(),
     })) {
       frames.push(frame);

@@ -1,28 +1,27 @@
 import { BEND_FILTER_MEAN, MOST_BEND_STEPS } from '../bend-filter.ts';
-import { ClothSolver, NO_TIMES, type SolverOptions, type SolverTimes } from '../cloth-solver.ts';
+import { ClothSolver, type FrameForces, type SolverOptions } from '../cloth-solver.ts';
 import { MOST_CHAIN_ROWS } from '../compile/pack-chains.ts';
 import type { CompiledGarment } from '../compiled-garment.ts';
 import type { FabricSettings } from '../fabric-parameters.ts';
 import { type FrameNumbers, WAVE_COUNT } from '../frame-numbers.ts';
 import { limitStretch } from '../limit-stretch.ts';
-import {
-  allocateState,
-  MOST_CAPSULES,
-  MOST_HULLS,
-  MOST_PLANES,
-  type SolverState,
-  type SurfaceTopology,
-} from '../solver-state.ts';
+import { allocateState, MOST_PLANES, type SolverState, type SurfaceTopology } from '../solver-state.ts';
+import { NO_TIMES, type SolverTimes } from '../solver-times.ts';
+import type { SolverWork, SolverWorkKey } from '../solver-work.ts';
 import {
   ARENA_START,
   BLOCK_BYTES,
+  BODY_WORK,
   CAPSULE_BYTES,
   CHAIN_ROW_BYTES,
   HEADER,
   HULL_BYTES,
+  MOST_CAPSULES,
+  MOST_HULLS,
   Part,
   Slot,
   Surface,
+  Work,
 } from './assembly/layout.ts';
 import { KernelArena } from './kernel-arena.ts';
 import { type Kernel, startKernel } from './kernel-module.ts';
@@ -52,14 +51,9 @@ interface KernelState {
   chainRows: Float32Array;
   block: Float32Array;
   times: Float32Array;
+  work: Float32Array;
+  bodyWork: Uint32Array;
 }
-
-/**
- * Nanoseconds of a block's box against a body's, of four points against a body, and of all else that happens to four
- * points in a substep. They split the time of the one pass that does it all; fitted to skirts of 1,024 to 4,096
- * points with 0 to 24 bodies, whose sums they give within an eighth.
- */
-const COST = { blockTest: 18, quadTest: 29, quad: 119 } as const;
 
 /**
  * The fast solver: the same frame as `PlainSolver`'s, in WebAssembly with 128-bit vectors. The state lives in the
@@ -76,6 +70,7 @@ export class KernelSolver extends ClothSolver {
   readonly #words: Uint32Array;
   readonly #numbers: Float32Array;
   readonly #times: Float64Array;
+  readonly #work: Float64Array;
   /** The table of surfaces, its numbers. */
   readonly #surfaceNumbers: Float32Array;
 
@@ -97,6 +92,7 @@ export class KernelSolver extends ClothSolver {
     const { surfaces: table } = this.#own;
     this.#surfaceNumbers = new Float32Array(table.buffer, table.byteOffset, table.length);
     this.#times = new Float64Array(buffer, this.#own.times.byteOffset, Part.length);
+    this.#work = new Float64Array(buffer, this.#own.work.byteOffset, Work.length);
     this.#kernel = startKernel(arena.memory, clock);
     this.#clock = clock;
     this.#writeAddresses();
@@ -105,21 +101,46 @@ export class KernelSolver extends ClothSolver {
 
   override takeTimes(): SolverTimes {
     const t = this.#times;
-    const bodies = COST.blockTest * t[Part.blockTests]! + COST.quadTest * t[Part.quadTests]!;
-    const whole = bodies + COST.quad * t[Part.quads]!;
-    const bodyShare = whole > 0 ? bodies / whole : 0;
     const taken: SolverTimes = {
       ...NO_TIMES,
       stretch: t[Part.stretch]!,
       bend: t[Part.bend]!,
-      reach: t[Part.reach]! * (1 - bodyShare),
-      bodies: t[Part.reach]! * bodyShare + t[Part.meshes]!,
+      reach: t[Part.reach]!,
+      bodies: t[Part.meshes]!,
       self: t[Part.self]!,
       layers: t[Part.layers]!,
       air: t[Part.air]!,
     };
     t.fill(0);
     return taken;
+  }
+
+  /** What is done besides the kernel's frame goes with what all vertices need. */
+  override step(seconds: number, targets: Float32Array, forces: FrameForces): void {
+    const start = this.#clock();
+    const before = this.#sumTimes();
+    super.step(seconds, targets, forces);
+    this.#times[Part.reach]! += this.#clock() - start - (this.#sumTimes() - before);
+  }
+
+  #sumTimes(): number {
+    return this.#times.reduce((sum, time) => sum + time, 0);
+  }
+
+  protected override takeOwnWork(work: SolverWork): void {
+    const { counts } = work;
+    const own = this.#own.bodyWork;
+    for (const key of KERNEL_WORK) counts[key] += this.#work[Work[key]]!;
+    work.bodies = work.bodies.map((_, b) => {
+      const o = BODY_WORK * (b < this.capsuleCount ? b : MOST_CAPSULES + b - this.capsuleCount);
+      return { tested: own[o]!, touched: own[o + 1]!, faces: own[o + 2]! };
+    });
+    work.bodies.forEach(({ tested, touched }, b) => {
+      counts[b < this.capsuleCount ? 'bodyVertices' : 'planeVertices'] += tested;
+      counts.touchedVertices += touched;
+    });
+    this.#work.fill(0);
+    own.fill(0);
   }
 
   protected override areFinite(rows: Float32Array): boolean {
@@ -134,8 +155,10 @@ export class KernelSolver extends ClothSolver {
     this.#writeFrame(frame);
     this.#kernel.advance();
     const start = this.#clock();
-    limitStretch(this.garment, this.state, frame.stretchCap, (most) =>
-      this.#own.longPairs.subarray(0, this.#kernel.listLong(most)),
+    this.countLooks(
+      limitStretch(this.garment, this.state, frame.stretchCap, (most) =>
+        this.#own.longPairs.subarray(0, this.#kernel.listLong(most)),
+      ),
     );
     this.#times[Part.stretch] = this.#times[Part.stretch]! + this.#clock() - start;
   }
@@ -186,6 +209,11 @@ export class KernelSolver extends ClothSolver {
   }
 }
 
+/** What the kernel counts itself. */
+const KERNEL_WORK = Object.keys(Work).filter(
+  (key) => key !== 'length' && Number.isNaN(Number(key)),
+) as (SolverWorkKey & keyof typeof Work)[];
+
 const OWN = [
   'restPositions',
   'waves',
@@ -209,6 +237,8 @@ const OWN = [
   'chainRows',
   'block',
   'times',
+  'work',
+  'bodyWork',
 ] as const satisfies (keyof KernelState)[];
 
 const ADDRESSES = [
@@ -352,6 +382,8 @@ function allocateOwn(
     chainRows: arena.floats((CHAIN_ROW_BYTES / 4) * MOST_CHAIN_ROWS),
     block: arena.floats(BLOCK_BYTES / 4),
     times: arena.floats(2 * Part.length),
+    work: arena.floats(2 * Work.length),
+    bodyWork: arena.words(BODY_WORK * (MOST_CAPSULES + MOST_HULLS)),
   };
 }
 

@@ -1,6 +1,7 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import { unpackTrial } from '../../../core/trials/index.ts';
 import { Task, type TrialRequest } from '../../entities/entities.ts';
+import { readCostProfile } from '../../services/cost-service.ts';
 import { keepTrial } from '../../trials/keep-trial.ts';
 import { readSnapshot, readSnapshotDocument } from '../snapshot.ts';
 import { readParts } from '../task-sql.ts';
@@ -9,16 +10,18 @@ import { readParts } from '../task-sql.ts';
 export async function finishTrial(em: SqlEntityManager, taskId: string): Promise<void> {
   const parts = await readParts(em, taskId);
   const task = await em.findOneOrFail(Task, { id: taskId }, { populate: ['request', 'hashes'] });
-  const { title, isAutomatic, revision, motionHash, snapshotHash: hash, startedAt } = task;
+  const { title, isAutomatic, revision, motionHash, startedAt } = task;
+  const hash = task.snapshotHash!;
+  const { costs } = await readCostProfile(em);
   await keepTrial(em, {
     id: taskId,
-    characterId: task.character.id,
+    characterId: task.character!.id,
     title,
     isAutomatic,
     snapshot: { hash, hashes: task.hashes.get()!, revision, motionHash },
     document: await readSnapshotDocument(em, await readSnapshot(em, hash)),
     cases: (task.request.get() as TrialRequest).cases,
-    rows: parts.flatMap(({ measured, machine }) => unpackTrial(measured!, machine!)),
+    rows: parts.flatMap(({ measured, machine }) => unpackTrial(measured!, machine!, costs)),
     seconds: startedAt ? (Date.now() - startedAt.getTime()) / 1000 : 0,
   });
 }

@@ -1,5 +1,6 @@
 import type { TaskKind } from '../../entities/entities.ts';
 import { BODIES_KIND } from './bodies-kind.ts';
+import { CALIBRATION_KIND } from './calibration-kind.ts';
 import { REACH_KIND } from './reach-kind.ts';
 import { SEARCH_KIND } from './search-kind.ts';
 import type { TaskKindWork } from './task-kind.ts';
@@ -10,6 +11,7 @@ const KINDS = {
   search: SEARCH_KIND,
   bodies: BODIES_KIND,
   reach: REACH_KIND,
+  calibration: CALIBRATION_KIND,
 } satisfies Record<TaskKind, TaskKindWork<never, never>>;
 
 /** How tasks of a kind are done. What a task and its parts ask for was put down by that kind. */

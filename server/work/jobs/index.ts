@@ -1,3 +1,4 @@
+import { calibrate } from './calibrate.ts';
 import { measureCase } from './measure-case.ts';
 import type { KnownSubject } from './subject.ts';
 import { chooseBodies, fitBodies, measureBodies } from './suggest-bodies.ts';
@@ -8,7 +9,7 @@ export { type KnownSubject, openSubject, type Subject } from './subject.ts';
 export type { ReachRequest } from './suggest-reach.ts';
 
 /** What threads can do, by name: each with a job of its own, telling how much of it is done. */
-export const JOBS = { measureCase, fitBodies, chooseBodies, measureBodies, needReach, shapeMap };
+export const JOBS = { calibrate, measureCase, fitBodies, chooseBodies, measureBodies, needReach, shapeMap };
 
 export type JobKind = keyof typeof JOBS;
 export type JobOf<K extends JobKind> = Parameters<(typeof JOBS)[K]>[1];

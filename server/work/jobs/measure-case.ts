@@ -1,3 +1,4 @@
+import type { UnitCosts } from '../../../core/cost/index.ts';
 import { listGarments } from '../../../core/document/index.ts';
 import { setUpRun } from '../../../core/run/index.ts';
 import { applyChanges, type VariableChanges } from '../../../core/search/index.ts';
@@ -16,6 +17,8 @@ export interface CaseJob {
   trialCase: TrialCase;
   /** What is other than in the document, for this case alone. */
   changes?: VariableChanges;
+  /** What work is priced by; that of the reference machine when left out. */
+  costs?: UnitCosts;
 }
 
 export interface MeasuredCase {
@@ -27,7 +30,7 @@ export interface MeasuredCase {
 /** Measures one case of a trial. @param onDone - Told how many frames are measured. */
 export function measureCase(
   known: KnownSubject,
-  { trialCase, changes }: CaseJob,
+  { trialCase, changes, costs }: CaseJob,
   onDone: (frames: number) => void,
 ): MeasuredCase {
   const start = performance.now();
@@ -35,7 +38,11 @@ export function measureCase(
   const document = changes ? applyChanges(known.document, changes) : known.document;
   const setup = setUpRun(createCaseDocument(document, trialCase), character, { cache });
   const frames: TrialFrame[] = [];
-  for (const frame of runTrial(setup, { ...trialCase, clock: () => performance.now() })) {
+  for (const frame of runTrial(setup, {
+    ...trialCase,
+    clock: () => performance.now(),
+    ...(costs && { costs }),
+  })) {
     frames.push(frame);
     onDone(frames.length);
   }

@@ -56,10 +56,7 @@ export function measureBodies(
   { request, bodies, clip }: MeasureBodiesJob,
   onDone: (share: number) => void,
 ): Demand {
-  return finish(
-    open(known, request).measure(bodies, clip, () => performance.now()),
-    onDone,
-  );
+  return finish(open(known, request).measure(bodies, clip), onDone);
 }
 
 function open(known: KnownSubject, request: SuggestionRequest): BodySuggestion {

@@ -1,6 +1,5 @@
 import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement } from 'chart.js';
 import { useEffect, useRef } from 'react';
-import { percentile } from '../../../core/math/index.ts';
 import type { CaseFrame } from '../../../core/trials/index.ts';
 import type { Comparison } from '../../state/comparison.ts';
 import { useStore } from '../../state/store.ts';
@@ -13,7 +12,7 @@ const MEASURES = [
   { key: 'showThrough', label: 'show-through', unit: 'cm²', factor: 10_000, digits: 1, summary: 'most' },
   { key: 'penetration', label: 'penetration', unit: 'mm', factor: 1000, digits: 1, summary: 'most' },
   { key: 'stretch', label: 'stretch', unit: '%', factor: 100, digits: 1, summary: 'most' },
-  { key: 'cost', label: 'cost', unit: 'ms', factor: 1, digits: 2, summary: 'median' },
+  { key: 'cost', label: 'cost', unit: 'ms', factor: 1, digits: 2, summary: 'mean' },
 ] as const;
 
 type Measure = (typeof MEASURES)[number];
@@ -142,6 +141,5 @@ function summarise(frames: readonly CaseFrame[], { key, factor, summary }: Measu
   if (frames.length === 0) return null;
   const values = frames.map((frame) => factor * frame[key]);
   if (summary === 'most') return Math.max(...values);
-  // One frame that the machine held up for something else would speak for all of a mean.
-  return percentile(values, 0.5);
+  return values.reduce((sum, value) => sum + value, 0) / values.length;
 }

@@ -15,6 +15,7 @@ const PARTS: Readonly<Record<TaskEntry['kind'], string>> = {
   search: 'candidates',
   bodies: 'steps',
   reach: 'steps',
+  calibration: 'steps',
 };
 
 const KINDS: Readonly<Record<TaskEntry['kind'], string>> = {
@@ -22,6 +23,7 @@ const KINDS: Readonly<Record<TaskEntry['kind'], string>> = {
   search: 'Search',
   bodies: 'Suggestion',
   reach: 'Suggestion',
+  calibration: 'Calibration',
 };
 
 export interface TaskRowProps {
@@ -39,12 +41,20 @@ export function TaskRow({ task, onCancel }: TaskRowProps) {
       data-task={task.state}
     >
       <span className="min-w-0">
-        <a className="block truncate font-semibold hover:underline" href={`/characters/${task.characterId}`}>
-          {task.characterName}
-        </a>
+        {task.characterId ? (
+          <a
+            className="block truncate font-semibold hover:underline"
+            href={`/characters/${task.characterId}`}
+          >
+            {task.characterName}
+          </a>
+        ) : (
+          <span className="block font-semibold">This installation</span>
+        )}
         <span className="block truncate text-xs text-soft">
           {KINDS[task.kind]} of {task.title}
-          {task.isAutomatic && ', by itself'}, state {task.revision.toLocaleString('en')}
+          {task.isAutomatic && ', by itself'}
+          {task.characterId && `, state ${task.revision.toLocaleString('en')}`}
         </span>
       </span>
       <Progress task={task} />
@@ -73,7 +83,7 @@ function Progress({ task }: { task: TaskEntry }) {
           className="block h-1.5 w-full"
           value={total > 0 ? done / total : 0}
           max={1}
-          aria-label={`${KINDS[task.kind]} of ${task.characterName}`}
+          aria-label={`${KINDS[task.kind]} of ${task.characterName ?? 'this installation'}`}
         />
         <span className="num text-xs text-soft">
           {left === null ? `${partsDone} of ${parts} ${PARTS[task.kind]}` : `about ${tellSeconds(left)} left`}

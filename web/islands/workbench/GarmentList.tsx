@@ -17,6 +17,7 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { Eye, EyeOff, GripVertical } from 'lucide-react';
 import { findChannel, type GarmentRecord, type RecordId } from '../../../core/document/index.ts';
+import { useClipCost } from '../../state/clip-cost.ts';
 import { useStore } from '../../state/store.ts';
 import { useWorkbench } from '../../state/workbench.ts';
 import { ToggleChip } from '../parts/ToggleChip.tsx';
@@ -77,9 +78,9 @@ function GarmentItem({ garment, isSelected, onStep }: GarmentItemProps) {
   const workbench = useWorkbench();
   const { editor, session } = workbench;
   const sortable = useSortable({ id: garment.id });
-  const cost = useStore(workbench.preview.store, (state) =>
-    state.stats?.garments.find(({ id }) => id === garment.id)?.milliseconds.toFixed(2),
-  );
+  const cost = useClipCost()
+    ?.mean.garments.find(({ garmentId }) => garmentId === garment.id)
+    ?.total.toFixed(2);
   const drawn = garment.renders.length > 0 ? garment.renders : [garment];
   const isHidden = useStore(session, ({ visibility }) =>
     drawn.every(({ sectionIndex }) => visibility.get(sectionIndex) === 'hidden'),
@@ -125,7 +126,7 @@ function GarmentItem({ garment, isSelected, onStep }: GarmentItemProps) {
         <span className="text-xs text-soft">{points.toLocaleString('en')} points</span>
       </ToggleChip>
       <span className="flex flex-col items-end pr-2">
-        <span className="num text-xs" title="Milliseconds a frame">
+        <span className="num text-xs" title="Cost of a simulated frame, ms, on the mean of the clip">
           {cost ?? '–'}
         </span>
         <button

@@ -1,5 +1,5 @@
-import { Slot } from './layout';
-import { at, count, cross, dot, number } from './simd';
+import { Slot, Work } from './layout';
+import { addWork, at, count, cross, dot, number } from './simd';
 
 const AIR_DENSITY: f32 = 1.225;
 const LEAST_DOUBLE_AREA: f32 = 1e-12;
@@ -25,6 +25,8 @@ export function updatePushes(): void {
   const isTurbulent = hasWaves();
   if (isTurbulent) turnWaves();
   const triangleCount = count(Slot.triangleCount);
+  addWork(Work.airTriangles, triangleCount);
+  if (isTurbulent) addWork(Work.gustTriangles, triangleCount);
   const caught = at(Slot.aeroScale);
   let corners = at(Slot.triangles);
   const third = f32x4.splat(1 / 3.0);

@@ -1,5 +1,5 @@
 import { RECOVERY_SPEED } from './constants';
-import { CAPSULE_BYTES, HULL_BYTES, Part, Slot } from './layout';
+import { BODY_WORK, CAPSULE_BYTES, HULL_BYTES, MOST_CAPSULES, Slot } from './layout';
 import { SWEEP_SHARE } from './prepare-bodies';
 import { at, count, number } from './simd';
 
@@ -28,30 +28,34 @@ export function meetBodies(row: i32, block: usize, box: usize): void {
   const hullCount = count(Slot.hullCount);
   let hasStarts = false;
   let farthest: f32 = 0;
-  let tests = 0;
+  let work = at(Slot.bodyWork);
   let capsule = at(Slot.capsules);
-  for (let c = 0; c < capsuleCount; c++, capsule += CAPSULE_BYTES) {
+  for (let c = 0; c < capsuleCount; c++, capsule += CAPSULE_BYTES, work += BODY_WORK * 4) {
     if (isApart(capsule, low, high)) continue;
     if (!hasStarts) farthest = writeStarts(row, block);
     hasStarts = true;
     // Point and surface together may move as far as the sum of their ways.
     const most: f32 = farthest + load<f32>(capsule, 124);
-    meetCapsule(row, capsule, block, most > SWEEP_SHARE * load<f32>(capsule, 76));
-    tests += 4;
+    const touched = meetCapsule(row, capsule, block, most > SWEEP_SHARE * load<f32>(capsule, 76));
+    noteBody(work, 16, touched);
   }
   let hull = at(Slot.hullBoxes);
-  for (let k = 0; k < hullCount; k++, hull += HULL_BYTES) {
+  work = at(Slot.bodyWork) + MOST_CAPSULES * BODY_WORK * 4;
+  for (let k = 0; k < hullCount; k++, hull += HULL_BYTES, work += BODY_WORK * 4) {
     if (isApart(hull, low, high)) continue;
     if (!hasStarts) writeStarts(row, block);
     hasStarts = true;
-    for (let lane = 0; lane < 16; lane++) meetAlone(row, k, hull, true, block, lane);
-    tests += 4;
+    let touched = 0;
+    for (let lane = 0; lane < 16; lane++) touched += <i32>meetAlone(row, k, hull, true, block, lane);
+    noteBody(work, 16 * (load<u32>(hull, 36) - load<u32>(hull, 32)), touched);
   }
-  const counters = at(Slot.times);
-  const blocks = counters + Part.blockTests * 8;
-  const quads = counters + Part.quadTests * 8;
-  store<f64>(blocks, load<f64>(blocks) + <f64>(capsuleCount + hullCount));
-  store<f64>(quads, load<f64>(quads) + <f64>tests);
+}
+
+/** Counts what a body did to a block. */
+@inline
+function noteBody(work: usize, tests: u32, touched: u32): void {
+  store<u32>(work, load<u32>(work, 0) + tests, 0);
+  store<u32>(work, load<u32>(work, 4) + touched, 4);
 }
 
 @inline
@@ -107,8 +111,10 @@ function writeStarts(row: i32, block: usize): f32 {
 
 /**
  * The 16 points of a block against one cone. `mayBeFar`: some may move so far that they must be followed on their way.
+ * @returns How many were looked at closely, by fours.
  */
-function meetCapsule(row: i32, capsule: usize, block: usize, mayBeFar: bool): void {
+function meetCapsule(row: i32, capsule: usize, block: usize, mayBeFar: bool): u32 {
+  let touched: u32 = 0;
   const zero = f32x4.splat(0);
   const one = f32x4.splat(1);
   const ax = v128.load32_splat(capsule, 32);
@@ -150,8 +156,10 @@ function meetCapsule(row: i32, capsule: usize, block: usize, mayBeFar: bool): vo
     const radius = f32x4.add(reach, f32x4.mul(t, growth));
     if (mayBeFar || v128.any_true(f32x4.lt(squared, f32x4.mul(radius, radius)))) {
       touchCapsule(row + <i32>((quad - block) >> 2), capsule, quad, t, cx, cy, cz, squared, radius);
+      touched += 4;
     }
   }
+  return touched;
 }
 
 /** Four points of which some touch the cone, or move far. `quad` is the block, offset to the four. */
@@ -231,16 +239,18 @@ let foundZ: f32 = 0;
 let foundAlong: f32 = 0;
 
 /** One point against one body, one that moves far or a hull. `block` is offset to lane 0. */
-function meetAlone(row: i32, index: i32, body: usize, isHull: bool, block: usize, lane: i32): void {
-  if (load<f32>(at(Slot.inverseMasses) + (<usize>(row + lane) << 2)) == 0) return;
+/** @returns Whether it was touched. */
+function meetAlone(row: i32, index: i32, body: usize, isHull: bool, block: usize, lane: i32): bool {
+  if (load<f32>(at(Slot.inverseMasses) + (<usize>(row + lane) << 2)) == 0) return false;
   const o = block + (<usize>lane << 2);
   const px = load<f32>(o, 0);
   const py = load<f32>(o, 64);
   const pz = load<f32>(o, 128);
-  if (!resolveContact(index, body, isHull, px, py, pz, load<f32>(o, 192), load<f32>(o, 256), load<f32>(o, 320))) return;
+  if (!resolveContact(index, body, isHull, px, py, pz, load<f32>(o, 192), load<f32>(o, 256), load<f32>(o, 320))) return false;
   store<f32>(o, px + pushX, 0);
   store<f32>(o, py + pushY, 64);
   store<f32>(o, pz + pushZ, 128);
+  return true;
 }
 
 // What `resolveContact` found.

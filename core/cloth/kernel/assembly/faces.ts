@@ -1,7 +1,7 @@
 import { measureCapsule, pushX, pushY, pushZ, resolveContact } from './bodies';
 import { FACE_SHARE, FACE_SLACK, MOST_FACE_BODIES, MOST_FACE_DIVISIONS, MOST_STRETCHED } from './constants';
-import { CAPSULE_BYTES, HULL_BYTES, Slot } from './layout';
-import { at, count, dot, mix, number, turnX, turnY, turnZ } from './simd';
+import { BODY_WORK, CAPSULE_BYTES, HULL_BYTES, MOST_CAPSULES, Slot, Work } from './layout';
+import { addWork, at, count, dot, mix, number, turnX, turnY, turnZ } from './simd';
 
 const SQRT3: f32 = 1.7320508075688772;
 const EVEN: f32 = 1e-3;
@@ -32,6 +32,7 @@ export function findFaceContacts(): i32 {
   }
   if (thinCount == 0) return 0;
   markBlocks(thin, thinCount);
+  addWork(Work.faceTriangles, triangleCount);
   return listContacts(thin, thinCount, triangleCount);
 }
 
@@ -294,6 +295,7 @@ function storeHull(out: usize, k: i32, index: i32, hole: f32): void {
 export function solveFaces(contactCount: i32): void {
   const capsuleCount = count(Slot.capsuleCount);
   let contact = at(Slot.faceContacts);
+  let places = 0;
   for (let i = 0; i < contactCount; i++, contact += 8) {
     const corners = at(Slot.triangles) + <usize>load<u32>(contact, 0) * 12;
     const packed = load<u32>(contact, 4);
@@ -304,11 +306,16 @@ export function solveFaces(contactCount: i32): void {
     const record = isHull
       ? at(Slot.hullBoxes) + <usize>(index * HULL_BYTES)
       : at(Slot.capsules) + <usize>(index * CAPSULE_BYTES);
-    meetFace(corners, index, record, isHull, divisions);
+    const work = at(Slot.bodyWork) + <usize>(((isHull ? MOST_CAPSULES : 0) + index) * BODY_WORK * 4);
+    store<u32>(work, load<u32>(work, 8) + 1, 8);
+    places += meetFace(corners, index, record, isHull, divisions);
   }
+  addWork(Work.faceTests, contactCount);
+  addWork(Work.facePlaces, places);
 }
 
-function meetFace(corners: usize, index: i32, record: usize, isHull: bool, divisions: i32): void {
+/** @returns How many places of it were looked at closely. */
+function meetFace(corners: usize, index: i32, record: usize, isHull: bool, divisions: i32): i32 {
   const x = at(Slot.positions);
   const v = at(Slot.velocities);
   const predicted = at(Slot.predicted);
@@ -328,15 +335,16 @@ function meetFace(corners: usize, index: i32, record: usize, isHull: bool, divis
   const high = f32x4.pmax(f32x4.pmax(xa, f32x4.pmax(xb, xc)), f32x4.pmax(sa, f32x4.pmax(sb, sc)));
   const bodyLow = v128.load(record, 0);
   const bodyHigh = v128.load(record, 16);
-  if ((i32x4.bitmask(v128.or(f32x4.gt(bodyLow, high), f32x4.lt(bodyHigh, low))) & 7) != 0) return;
+  if ((i32x4.bitmask(v128.or(f32x4.gt(bodyLow, high), f32x4.lt(bodyHigh, low))) & 7) != 0) return 0;
   if (!isHull) {
-    if (divisions == 2 ? !touchesMiddles(record, xa, xb, xc, sa, sb, sc) : isFar(record, xa, xb, xc, sa, sb, sc)) return;
+    if (divisions == 2 ? !touchesMiddles(record, xa, xb, xc, sa, sb, sc) : isFar(record, xa, xb, xc, sa, sb, sc)) return 0;
   }
   const wa = load<f32>(masses + (a >> 2));
   const wb = load<f32>(masses + (b >> 2));
   const wc = load<f32>(masses + (c >> 2));
   const part: f32 = <f32>1.0 / <f32>divisions;
   let isMoved = false;
+  let places = 0;
   for (let i = 0; i <= divisions; i++) {
     for (let j = 0; i + j <= divisions; j++) {
       const k = divisions - i - j;
@@ -350,6 +358,7 @@ function meetFace(corners: usize, index: i32, record: usize, isHull: bool, divis
       const s = mix(sa, sb, sc, fa, fb, fc);
       const apart = v128.or(f32x4.gt(bodyLow, f32x4.pmax(p, s)), f32x4.lt(bodyHigh, f32x4.pmin(p, s)));
       if ((i32x4.bitmask(apart) & 7) != 0) continue;
+      places++;
       const isTouched = resolveContact(
         index,
         record,
@@ -369,10 +378,11 @@ function meetFace(corners: usize, index: i32, record: usize, isHull: bool, divis
       xc = f32x4.add(xc, f32x4.mul(push, f32x4.splat((wc * fc) / answer)));
     }
   }
-  if (!isMoved) return;
+  if (!isMoved) return places;
   v128.store(x + a, xa);
   v128.store(x + b, xb);
   v128.store(x + c, xc);
+  return places;
 }
 
 /** Whether a round body may touch the middle of a side, or one goes so far that it must be followed on its way. */

@@ -100,8 +100,12 @@ export enum Slot {
   chainRows,
   /** Work space of one block of points. */
   block,
-  /** Milliseconds by part, `Part` f64s; and how many body tests and point steps there were, for their split. */
+  /** Milliseconds by part, `Part` f64s. */
   times,
+  /** What was done, counted, `Work` f64s. */
+  work,
+  /** The same of each body, `BODY_WORK` words: capsules first, hulls from `MOST_CAPSULES` on. */
+  bodyWork,
   // Counts and flags.
   index,
   pointCount,
@@ -182,12 +186,59 @@ export enum Part {
   /** Surfaces that stand for bodies. */
   meshes,
   air,
-  /** Counters, not times: tests of a body against a block, of a body against four points, and fours of points. */
-  blockTests,
-  quadTests,
-  quads,
   length,
 }
+
+/** What the kernel counts while it works; what follows from sizes and settings alone is counted by `ClothSolver`. */
+export enum Work {
+  /** Triangles of the cloth that were looked at for bodies between their corners, and those that were tried, each in each substep. */
+  faceTriangles,
+  faceTests,
+  /** Places of those that were looked at closely. */
+  facePlaces,
+  /** Self-collision: boxes against boxes, vertices against vertices, pairs in each substep, and those that were too near. */
+  selfBoxes,
+  selfLooks,
+  selfPairs,
+  selfPresses,
+  /** The same by triangles, see `self-faces.ts`; with those that were measured to be kept. */
+  faceBoxes,
+  faceLooks,
+  faceCandidates,
+  facePairs,
+  facePresses,
+  /**
+   * Garments beneath: triangles moved, vertices that looked for one, blocks and vertices they looked at, those that found one, pairs in
+   * each substep; triangles looked at for ridges, and ridges in each substep.
+   */
+  layerTriangles,
+  layerVertices,
+  layerBoxes,
+  layerLooks,
+  layerFinds,
+  layerPairs,
+  layerRidgeLooks,
+  layerRidges,
+  /** The same of body meshes, in the same order. */
+  meshTriangles,
+  meshVertices,
+  meshBoxes,
+  meshLooks,
+  meshFinds,
+  meshPairs,
+  meshRidgeLooks,
+  meshRidges,
+  /** Triangles that the wind met, and those of them in gusts that differ from place to place. */
+  airTriangles,
+  gustTriangles,
+  length,
+}
+
+/** Words of a body's record of what was done: vertices tested (times planes, of hulls), vertices touched, triangles tried. */
+export const BODY_WORK = 4;
+/** Most of these bodies; the records of hulls come after those of capsules. */
+export const MOST_CAPSULES = 256;
+export const MOST_HULLS = 64;
 
 export const CAPSULE_BYTES = 128;
 export const HULL_BYTES = 64;

@@ -1,5 +1,5 @@
 import { meetBodies } from './bodies';
-import { Part, Slot } from './layout';
+import { Slot } from './layout';
 import { at, count, number, storeTurned } from './simd';
 
 /** Turns the rows of the skinned places into fours by coordinate: where each starts in the frame, and its way. */
@@ -105,8 +105,6 @@ export function advancePoints(substep: i32): void {
     finishRows(row, block, isLast, boxes + (<usize>row << 1));
   }
   if (!isLast) placeHeld(nextShare);
-  const counters = at(Slot.times);
-  store<f64>(counters + Part.quads * 8, load<f64>(counters + Part.quads * 8) + <f64>(rowCount >> 2));
 }
 
 /** Tethers of 16 points; leaves their places in the block by coordinate (x of 16, y of 16, z of 16). */

@@ -1,8 +1,8 @@
 import { closestB, closestC, closestSquared, footDisplacement, writeClosest } from './closest-point';
 import { MEETING_SLACK, MEETING_WAYS, MOST_PUSH_SPEED, MOST_STRETCHED, RECOVERY_SPEED, RIDGE_RISE, SURFACE_DEPTH } from './constants';
-import { Slot, Surface } from './layout';
+import { Slot, Surface, Work } from './layout';
 import { at, count, dot, mix, number } from './simd';
-import { distanceOf, field } from './surfaces';
+import { addSurfaceWork, distanceOf, field } from './surfaces';
 
 const NONE: u32 = 0xffffffff;
 const UNKNOWN: u32 = 0xffffffff;
@@ -16,12 +16,14 @@ export function findRidgeContacts(surface: usize): void {
   const last = field(surface, Surface.pointCount) << 4;
   memory.fill(field(surface, Surface.rises), 0xff, last >> 2);
   let out = first;
+  ridgeLooks = 0;
   for (let p: usize = 0; p < last; p += 16) {
     if (load<u32>(over + (p >> 2)) == 0 || !isRidge(surface, p)) continue;
     out = addContact(surface, out, p, p);
     out = addMiddles(surface, out, p);
   }
   store<u32>(surface + (Surface.ridgeCount << 2), <u32>((out - first) / 12));
+  addSurfaceWork(surface, Work.layerRidgeLooks, ridgeLooks);
 }
 
 /** The middles between a point that stands out and those beside it that do. @returns the end of the list. */
@@ -128,6 +130,9 @@ function addContact(surface: usize, out: usize, p: usize, q: usize): usize {
   return out + 12;
 }
 
+/** Triangles that were looked at for the places of this frame. */
+let ridgeLooks: i32 = 0;
+
 // The nearest triangle that `findTriangleOver` found: the square of the way to it, and the way from it.
 let foundSquared: f32 = 0;
 let foundWay: v128 = f32x4.splat(0);
@@ -139,6 +144,7 @@ function findTriangleOver(point: u32, place: v128): u32 {
   const start = at(Slot.besideStart) + (<usize>point << 2);
   const first = load<u32>(start);
   const end = load<u32>(start, 4);
+  ridgeLooks += end - first;
   const row = point << 4;
   let found = NONE;
   // Those that touch the point first: beside what is found there the others are mostly too far.
@@ -184,6 +190,7 @@ function isNearer(corners: usize, place: v128): bool {
 export function solveRidges(surface: usize, share: f32): void {
   let contact = field(surface, Surface.ridgeContacts);
   const end = contact + field(surface, Surface.ridgeCount) * 12;
+  addSurfaceWork(surface, Work.layerRidges, <i32>field(surface, Surface.ridgeCount));
   for (; contact < end; contact += 12) {
     pushTriangle(
       surface,

@@ -1,10 +1,13 @@
 import { closestB, closestC, closestSquared, footDisplacement, writeClosest } from './closest-point';
 import { MOST_PUSH_SPEED, RECOVERY_SPEED, SELF_CLOSING, SELF_FACING, SELF_NEAREST, SELF_OVER, SELF_SEARCH } from './constants';
-import { Over, Slot } from './layout';
-import { at, count, cross, dot, number, storeTurned } from './simd';
+import { Over, Slot, Work } from './layout';
+import { addWork, at, count, cross, dot, number, storeTurned } from './simd';
 
 /** Bytes of an entry of `listNearFaces`. */
 const NEAR_BYTES: usize = 12;
+
+/** Triangles that were measured for the points of this frame. */
+let candidates = 0;
 
 /** Normal of the triangle that `measureFace` looked at, of any length. */
 let normal: v128 = f32x4.splat(0);
@@ -20,6 +23,8 @@ export function findSelfFaces(): i32 {
   const pointCount = count(Slot.pointCount);
   const triangleCount = count(Slot.triangleCount);
   const blocks = prepareFaces(triangleCount);
+  let looks = 0;
+  candidates = 0;
   const x = at(Slot.positions);
   const v = at(Slot.velocities);
   let total = 0;
@@ -39,9 +44,13 @@ export function findSelfFaces(): i32 {
     }
     const near = listNearFaces(low, high, slow, fast, blocks);
     if (near == 0) continue;
-    markPoints(row, near);
+    looks += markPoints(row, near);
     for (let i = first; i < last; i++) total = findFacesOf(i, near, triangleCount, total);
   }
+  addWork(Work.faceBoxes, blocks * ((pointCount + 15) >> 4));
+  // Sixteen triangles each.
+  addWork(Work.faceLooks, looks << 4);
+  addWork(Work.faceCandidates, candidates);
   return total;
 }
 
@@ -121,8 +130,9 @@ function listNearFaces(low: v128, high: v128, slow: v128, fast: v128, blocks: i3
   return total;
 }
 
-/** Notes which of 16 points are near each 16 of triangles that is listed, a bit each. */
-function markPoints(row: usize, near: i32): void {
+/** Notes which of 16 points are near each 16 of triangles that is listed, a bit each. @returns How many all together. */
+function markPoints(row: usize, near: i32): i32 {
+  let marked = 0;
   const turned = at(Slot.block);
   for (let q: usize = 0; q < 4; q++) {
     const from = at(Slot.positions) + row + (q << 6);
@@ -141,7 +151,9 @@ function markPoints(row: usize, near: i32): void {
       points |= i32x4.bitmask(f32x4.lt(f32x4.add(f32x4.add(dx, dy), dz), reaches)) << <u32>(q << 2);
     }
     store<u32>(entry, points, 8);
+    marked += popcnt<u32>(points);
   }
+  return marked;
 }
 
 /** How near points of some velocities must be now to meet a triangle of a 16 in this frame, m. */
@@ -266,6 +278,7 @@ function mayMeet(i: i32, corners: usize): bool {
   const xc = v128.load(x + c);
   const gap = boxGap(p, p, f32x4.pmin(xa, f32x4.pmin(xb, xc)), f32x4.pmax(xa, f32x4.pmax(xb, xc)));
   if (dot(gap, gap) >= (most + way) * (most + way)) return false;
+  candidates++;
   measureFace(x, i, corners);
   const squared = closestSquared;
   const displacement = footDisplacement;
@@ -294,6 +307,7 @@ function measureFace(x: usize, i: i32, corners: usize): void {
 let direction: v128 = f32x4.splat(0);
 
 export function solveSelfFaces(entryCount: i32): void {
+  addWork(Work.facePairs, entryCount);
   const x = at(Slot.positions);
   const v = at(Slot.velocities);
   const predicted = at(Slot.predicted);
@@ -302,6 +316,7 @@ export function solveSelfFaces(entryCount: i32): void {
   const h = f32x4.splat(number(Slot.h));
   const mostPush: f32 = <f32>MOST_PUSH_SPEED * number(Slot.h);
   const recovery: f32 = <f32>RECOVERY_SPEED * number(Slot.h);
+  let pressed = 0;
   let entry = at(Slot.selfPairs);
   for (let k = 0; k < entryCount; k++, entry += 8) {
     const i = load<i32>(entry, 0);
@@ -310,6 +325,7 @@ export function solveSelfFaces(entryCount: i32): void {
     measureFace(x, i, corners);
     const depth = measureSelfDepth(face & 3);
     if (depth <= 0) continue;
+    pressed++;
     const o = <usize>i << 4;
     const a = <usize>load<u32>(corners, 0);
     const b = <usize>load<u32>(corners, 4);
@@ -341,6 +357,7 @@ export function solveSelfFaces(entryCount: i32): void {
     v128.store(x + b, f32x4.sub(v128.load(x + b), f32x4.mul(push, f32x4.splat(wb))));
     v128.store(x + c, f32x4.sub(v128.load(x + c), f32x4.mul(push, f32x4.splat(wc))));
   }
+  addWork(Work.facePresses, pressed);
 }
 
 /** A row against its foot on a triangle. */

@@ -1,7 +1,7 @@
 import { SELF_SEARCH } from './constants';
-import { Slot } from './layout';
+import { Slot, Work } from './layout';
 import { listNear, prepareSearch } from './search';
-import { at, count, dot, number } from './simd';
+import { addWork, at, count, dot, number } from './simd';
 
 const SELF_CANDIDATES = 16;
 
@@ -20,13 +20,17 @@ export function findSelfPairs(): i32 {
   const boxes = at(Slot.searchBoxes);
   const blocks = prepareSearch(x, pointCount);
   let total = 0;
+  let looks = 0;
   for (let block = 0; block < blocks; block++) {
     const box = boxes + (<usize>block << 5);
     // Only the blocks up to this one: each pair is met once.
     const near = listNear(v128.load(box, 0), v128.load(box, 16), reach, block + 1);
     const last = min<i32>(pointCount, (block + 1) << 4);
+    looks += near << 8;
     for (let i = block << 4; i < last; i++) total = findPairsOf(i, near, reaches, total);
   }
+  addWork(Work.selfBoxes, (blocks * (blocks + 1)) >> 1);
+  addWork(Work.selfLooks, looks);
   return total;
 }
 
@@ -73,6 +77,7 @@ function mayMeet(i: i32, j: i32): bool {
 }
 
 export function solveSelf(pairCount: i32): void {
+  addWork(Work.selfPairs, pairCount);
   const x = at(Slot.positions);
   const v = at(Slot.velocities);
   const predicted = at(Slot.predicted);
@@ -82,6 +87,7 @@ export function solveSelf(pairCount: i32): void {
   const friction = number(Slot.friction);
   const h = f32x4.splat(number(Slot.h));
   const leastSquared: f32 = selfDistance * selfDistance;
+  let pressed = 0;
   for (let p = 0; p < pairCount; p++) {
     const i = <usize>load<u32>(pairs + (<usize>p << 3), 0);
     const j = <usize>load<u32>(pairs + (<usize>p << 3), 4);
@@ -92,6 +98,7 @@ export function solveSelf(pairCount: i32): void {
     const d = f32x4.sub(xb, xa);
     const squared: f32 = dot(d, d);
     if (squared >= leastSquared || squared == 0) continue;
+    pressed++;
     const length: f32 = sqrt<f32>(squared);
     const wa = load<f32>(masses + (i << 2));
     const wb = load<f32>(masses + (j << 2));
@@ -112,4 +119,5 @@ export function solveSelf(pairCount: i32): void {
     v128.store(x + a, f32x4.sub(xa, f32x4.mul(u, f32x4.splat(wa))));
     v128.store(x + b, f32x4.add(xb, f32x4.mul(u, f32x4.splat(wb))));
   }
+  addWork(Work.selfPresses, pressed);
 }

@@ -1,4 +1,4 @@
-import { HEADER } from './layout';
+import { HEADER, Slot } from './layout';
 
 /** Small helpers that are always inlined. */
 
@@ -15,6 +15,13 @@ export function count(slot: i32): i32 {
 @inline
 export function number(slot: i32): f32 {
   return load<f32>(HEADER + (slot << 2));
+}
+
+/** Adds to what was counted of one kind of work. */
+@inline
+export function addWork(kind: i32, amount: i32): void {
+  const place = at(Slot.work) + (<usize>kind << 3);
+  store<f64>(place, load<f64>(place) + <f64>amount);
 }
 
 @inline

@@ -1,8 +1,8 @@
 import { closestB, closestC, closestSquared, footDisplacement, writeClosest } from './closest-point';
 import { MEETING_SLACK, MEETING_WAYS, MOST_PUSH_SPEED, RECOVERY_SPEED, SURFACE_DEPTH } from './constants';
-import { HEADER, Slot, Surface } from './layout';
+import { HEADER, Slot, Surface, Work } from './layout';
 import { listNear, prepareSearch } from './search';
-import { at, count, dot, number } from './simd';
+import { addWork, at, count, dot, number } from './simd';
 
 const NONE: u32 = 0xffffffff;
 const MOST_SEARCH: f32 = 0.3;
@@ -11,6 +11,10 @@ const CLEARANCE_SLACK: f32 = 0.002;
 const SEARCH_SPACINGS: f32 = 0.5;
 const SEARCH_EVERY = 8;
 
+/** Vertices of a surface that were looked at for the nearest, since the search began. */
+let looks = 0;
+/** And vertices that had one near them. */
+let finds = 0;
 /** Smooth normal at the foot that `measureHeight` found. */
 let normal: v128 = f32x4.splat(0);
 
@@ -18,6 +22,12 @@ let normal: v128 = f32x4.splat(0);
 @inline
 export function field(surface: usize, slot: i32): usize {
   return <usize>load<u32>(surface + (<usize>slot << 2));
+}
+
+/** Counts work at a surface. @param kind - As it is called for layers; that of body meshes follows in the same order. */
+@inline
+export function addSurfaceWork(surface: usize, kind: i32, amount: i32): void {
+  addWork(load<i32>(surface + (Surface.isBody << 2)) ? kind + Work.meshTriangles - Work.layerTriangles : kind, amount);
 }
 
 /** How far off a surface cloth is kept, m. */
@@ -42,6 +52,10 @@ export function findNearestTriangles(surface: usize, isFastOnly: bool): void {
   const fastest = measureFastest(surface);
   const seconds = number(Slot.seconds);
   const blocks = prepareSearch(from, <i32>field(surface, Surface.pointCount));
+  let searched = 0;
+  let boxes = 0;
+  looks = 0;
+  finds = 0;
   const lasts = field(surface, Surface.nearPoints);
   const flags = field(surface, Surface.fastBlocks);
   for (let first = 0; first < pointCount; first += 16) {
@@ -62,9 +76,16 @@ export function findNearestTriangles(surface: usize, isFastOnly: bool): void {
     }
     const displacement: f32 = seconds * sqrt<f32>(most) + fastest;
     const limit: f32 = max<f32>(margin + <f32>MEETING_WAYS * displacement + <f32>MEETING_SLACK, <f32>SURFACE_DEPTH);
+    if (isSearched) boxes += blocks;
+    searched += last - first;
     const near = isSearched ? listNear(low, high, min<f32>(MOST_SEARCH, limit + beside), blocks) : 0;
     for (let i = first; i < last; i++) findTriangleOf(surface, i, isDue, near, beside, fastest);
   }
+  addSurfaceWork(surface, Work.layerTriangles, load<i32>(surface + (Surface.triangleCount << 2)));
+  addSurfaceWork(surface, Work.layerVertices, searched);
+  addSurfaceWork(surface, Work.layerBoxes, boxes);
+  addSurfaceWork(surface, Work.layerLooks, looks);
+  addSurfaceWork(surface, Work.layerFinds, finds);
 }
 
 /**
@@ -151,6 +172,7 @@ function findTriangleOf(surface: usize, i: i32, isDue: bool, near: i32, beside: 
   const normalThere = v128.load(field(surface, Surface.normals) + (<usize>point << 4));
   // Far above the nearest point it is far above the triangles around that, too.
   if (dot(offset, normalThere) > limit + SEARCH_SPACINGS * load<f32>(surface + (Surface.spacing << 2))) return;
+  finds++;
   const triangle = findTriangleAround(surface, point, place);
   if (triangle == NONE) return;
   store<u32>(last, findNearestCorner(surface, triangle, place) + 1);
@@ -231,6 +253,7 @@ function findPointNear(place: v128, near: i32, bound: f32): i32 {
   const boxes = at(Slot.searchBoxes);
   let best = f32x4.splat(bound);
   let points = i32x4.splat(-1);
+  looks += near;
   for (let k = 0; k < near; k++) {
     const block = load<i32>(list + (<usize>k << 2));
     const box = boxes + (<usize>block << 5);
@@ -239,6 +262,7 @@ function findPointNear(place: v128, near: i32, bound: f32): i32 {
       zero,
     );
     if (dot(beside, beside) >= bound) continue;
+    looks += 16;
     const first = block << 4;
     let quad = at(Slot.searchTurned) + <usize>first * 12;
     for (let j = first; j < first + 16; j += 4, quad += 48) {
@@ -307,6 +331,7 @@ export function solveSurface(surface: usize, share: f32): void {
   const perSubstep = f32x4.splat(<f32>1.0 / <f32>count(Slot.substeps));
   const beside: f32 = (margin + 0.5 * spacing) * (margin + 0.5 * spacing);
   const isBody = load<i32>(surface + (Surface.isBody << 2)) != 0;
+  let met = 0;
   for (let i = 0; i < pointCount; i++) {
     const t = load<u32>(nearest + (<usize>i << 2));
     if (t == NONE || load<f32>(masses + (<usize>i << 2)) == 0) continue;
@@ -315,6 +340,7 @@ export function solveSurface(surface: usize, share: f32): void {
     const moved = f32x4.sub(xi, v128.load(started + o));
     const clearance = load<f32>(clearances + (<usize>i << 2));
     if (dot(moved, moved) < clearance * clearance) continue;
+    met++;
     const height = measureHeight(surface, from, to, share, t, xi);
     const depth: f32 = margin - height;
     if (depth <= 0 || closestSquared - height * height > beside) continue;
@@ -339,6 +365,7 @@ export function solveSurface(surface: usize, share: f32): void {
     const kept: f32 = slide > 0 ? min<f32>(1, (friction * push) / slide) : 0;
     v128.store(x + o, f32x4.sub(f32x4.add(xi, f32x4.mul(n, f32x4.splat(push))), f32x4.mul(s, f32x4.splat(kept))));
   }
+  addSurfaceWork(surface, Work.layerPairs, met);
 }
 
 /** Barycentric blend of three rows by the last foot. */

@@ -9,6 +9,7 @@ import {
 } from '../../../../core/mesh/index.ts';
 import { findSection, type Section, type SectionName } from '../../../../core/rig/index.ts';
 import { packPicked } from '../../../../core/steps/index.ts';
+import { useClipCost } from '../../../state/clip-cost.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { getSectionMesh } from '../../../state/section-mesh.ts';
 import type { FacePick } from '../../../state/session.ts';
@@ -191,14 +192,14 @@ function findDominant(
 /** What would be simulated, at what a point of the selected garment costs here now. */
 function PickedCost({ mesh, isPicked }: { mesh: CheckedMesh; isPicked: Uint8Array }) {
   const workbench = useWorkbench();
-  const stats = useStore(workbench.preview.store, (state) => state.stats);
+  const clipCost = useClipCost();
   const layout = useStore(workbench.preview.store, (state) => state.layout);
   const garmentId = useStore(workbench.session, (session) => session.garmentId);
   const points = new Set<number>();
   for (let i = 0; i < mesh.faces.length; i++) if (isPicked[Math.floor(i / 3)]) points.add(mesh.faces[i]!);
-  const now = stats?.garments.find(({ id }) => id === garmentId);
+  const now = clipCost?.mean.garments.find((garment) => garment.garmentId === garmentId);
   const simulated = layout?.garments.find(({ id }) => id === garmentId)?.pointCount;
-  const cost = now && simulated ? (now.milliseconds * points.size) / simulated : null;
+  const cost = now && simulated ? (now.total * points.size) / simulated : null;
   return (
     <p className="num mt-1.5 text-xs" data-picked={points.size}>
       {points.size.toLocaleString('en')} of {mesh.pointCount.toLocaleString('en')} points

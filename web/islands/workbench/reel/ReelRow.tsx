@@ -8,7 +8,6 @@ import {
   PointElement,
 } from 'chart.js';
 import { type MouseEvent, useEffect, useMemo, useRef } from 'react';
-import { percentile } from '../../../../core/math/index.ts';
 import type { CaseFrame } from '../../../../core/trials/index.ts';
 import type { ReelRowDefinition } from './reel-rows.ts';
 import { usePreviewTime } from './use-preview-time.ts';
@@ -17,9 +16,6 @@ Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryS
 
 /** Times nearer than this, s, are of one frame. */
 const NEAR = 0.02;
-
-/** Share of frames that a row of times is scaled by. */
-const STEADY = 0.97;
 
 export interface ReelRowProps {
   row: ReelRowDefinition;
@@ -54,9 +50,7 @@ export function ReelRow({ row, limit, isOver, frames, duration, isStale, onClick
   const most = points.length > 0 ? Math.max(...points.map(({ y }) => y)) : null;
   const mean = points.reduce((sum, { y }) => sum + y, 0) / points.length;
   const shown = summary === 'most' || most === null ? most : mean;
-  // Single frames that something else held up would make a row of times flat.
-  const highest = summary === 'most' ? (most ?? 0) : percentileOf(points, STEADY);
-  const top = 1.12 * Math.max(limit ?? leastTop, highest);
+  const top = 1.12 * Math.max(limit ?? leastTop, most ?? 0);
   const canvas = useReelChart({ row, points, limit, duration, top });
   const write = (value: number): string => `${value.toFixed(digits)}${unit && ` ${unit}`}`;
   return (
@@ -87,15 +81,6 @@ export function ReelRow({ row, limit, isOver, frames, duration, isStale, onClick
       </span>
     </div>
   );
-}
-
-function percentileOf(points: readonly Point[], share: number): number {
-  return points.length > 0
-    ? percentile(
-        points.map(({ y }) => y),
-        share,
-      )
-    : 0;
 }
 
 /** What the row is at the playhead, without rendering React. */

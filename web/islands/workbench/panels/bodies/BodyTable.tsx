@@ -98,7 +98,7 @@ const USE_COLUMNS: readonly Column[] = [
   {
     id: 'cost',
     label: 'Cost µs',
-    title: 'What a frame takes less without it, on this machine',
+    title: 'What the bodies of a frame cost less without it',
     key: ({ use }) => use?.cost ?? -1,
     show: ({ use }) => (use ? (1000 * use.cost).toFixed(0) : '–'),
     isNumber: true,

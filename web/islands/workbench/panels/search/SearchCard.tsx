@@ -86,7 +86,7 @@ export function SearchCard({ garment }: { garment: GarmentRecord }) {
           <div className="mt-1 flex items-center gap-2">
             <ToggleChip
               label="Within the budget"
-              hint="What takes longer than the budget, on the machine that tries it, is worse"
+              hint="What costs more than the budget is worse"
               className="chip !py-0 text-xs"
               isOn={choice.budget !== null}
               onToggle={(isOn) =>

@@ -9,7 +9,7 @@ import {
   Tooltip,
 } from 'chart.js';
 import { useEffect, useRef } from 'react';
-import type { CaseRows, MeasureDefinition } from '../../../../../core/trials/index.ts';
+import { type CaseRows, type MeasureDefinition, summariseRow } from '../../../../../core/trials/index.ts';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryScale, Filler, Tooltip);
 
@@ -133,9 +133,22 @@ export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
           </span>
         ))}
       </figcaption>
+      {measure.key === 'cost' && <ClockNote rows={rows} />}
       <div className="relative h-[110px]">
         <canvas ref={canvas} role="img" />
       </div>
     </figure>
+  );
+}
+
+/** What the machine that ran the trial took by its clock, beside what the work costs. */
+function ClockNote({ rows: { whole, clock } }: { rows: CaseRows }) {
+  const [priced, took] = [whole.cost, clock[0]].map((row) => row && summariseRow(row));
+  if (!priced || !took) return null;
+  return (
+    <p className="text-xs text-soft">
+      Counted work costs <span className="num">{priced.mean.toFixed(2)} ms</span> on the mean; by the clock of
+      the machine that ran it a frame took <span className="num">{took.mean.toFixed(2)} ms</span>.
+    </p>
   );
 }

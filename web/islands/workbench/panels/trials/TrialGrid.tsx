@@ -110,7 +110,7 @@ function GridCell({ line, cell, measure, row, top, isPicked, hasEarlier, onPick 
 function Change({ change, measure }: { change: number | null; measure: MeasureDefinition }) {
   if (change === null) return <span className="block text-[10.5px] text-soft">new</span>;
   if (!isTold(change, measure)) return <span className="block text-[10.5px] text-soft">same</span>;
-  const isJudged = !measure.isOfMachine && measure.key !== 'contacts';
+  const isJudged = measure.key !== 'contacts';
   const look = !isJudged ? 'text-soft' : change < 0 ? 'text-moss' : 'text-brick';
   const value = (measure.factor * Math.abs(change)).toFixed(measure.digits);
   return (
@@ -121,7 +121,7 @@ function Change({ change, measure }: { change: number | null; measure: MeasureDe
   );
 }
 
-function tellLimit({ unit, factor, digits, isOfMachine }: MeasureDefinition, limit: number | null): string {
-  if (limit === null) return isOfMachine ? `mean, ${unit}` : unit;
+function tellLimit({ unit, factor, digits, isPriced }: MeasureDefinition, limit: number | null): string {
+  if (limit === null) return isPriced ? `mean, ${unit}` : unit;
   return `≤ ${Number((factor * limit).toFixed(digits))} ${unit}`;
 }

@@ -79,10 +79,10 @@ function toCell(
   isOver: boolean,
   before: CaseRows | undefined,
 ): TrialCell {
-  const { isOfMachine = false } = getMeasure(key);
+  const { isPriced = false } = getMeasure(key);
   const found = summariseRow(whole[key]);
   const was = before ? summariseRow(before.whole[key]) : null;
-  const tellOf = (summary: NonNullable<typeof found>): number => (isOfMachine ? summary.mean : summary.worst);
+  const tellOf = (summary: NonNullable<typeof found>): number => (isPriced ? summary.mean : summary.worst);
   const worstOf = (rows: CaseRows['whole']): number => rows[key][findWorstFrame(rows[key])] ?? 0;
   const garment = [...garments].sort((p, q) => worstOf(q.rows) - worstOf(p.rows))[0];
   const place = garment?.places[key];
@@ -112,7 +112,7 @@ export function countChanges(lines: readonly TrialLine[]): { better: number; wor
   for (const { cells } of lines)
     for (const { key, change } of cells) {
       const measure = getMeasure(key);
-      if (measure.isOfMachine || key === 'contacts' || !isTold(change, measure)) continue;
+      if (key === 'contacts' || !isTold(change, measure)) continue;
       if (change < 0) better++;
       else worse++;
     }

@@ -1,0 +1,122 @@
+import { isRound } from '../bodies/index.ts';
+import { type BodyCounts, createCounts, SOLVER_WORK, type SolverWork } from '../cloth/index.ts';
+import type { RecordId } from '../document/index.ts';
+import type { SkinnedRows } from '../rig/index.ts';
+import type { GarmentSetup } from './garment-setup.ts';
+
+/** What moves a character besides its cloth, counted once a frame however often it is looked at. */
+const SKIN_WORK = [
+  // Joints posed; weights and vertices of the cloth, and of body meshes, on their skinned places; bodies moved with their joints.
+  { key: 'joints', part: 'skinning', unit: 'joint' },
+  { key: 'skinWeights', part: 'skinning', unit: 'skinWeight' },
+  { key: 'movedBodies', part: 'skinning', unit: 'movedBody' },
+  // Triangles of the sim mesh that a vertex drawn in its place follows; vertices drawn, with their normals.
+  { key: 'bindings', part: 'skinning', unit: 'binding' },
+  { key: 'drawnVertices', part: 'skinning', unit: 'drawnVertex' },
+] as const;
+
+/** All that is counted, see `SOLVER_WORK`. */
+export const WORK = [...SOLVER_WORK, ...SKIN_WORK] as const;
+
+export type WorkKey = (typeof WORK)[number]['key'];
+export type WorkPart = (typeof WORK)[number]['part'];
+export type WorkUnit = (typeof WORK)[number]['unit'];
+
+export const WORK_KEYS: readonly WorkKey[] = WORK.map(({ key }) => key);
+export const WORK_UNITS: readonly WorkUnit[] = [...new Set(WORK.map(({ unit }) => unit))];
+
+export type WorkCounts = Record<WorkKey, number>;
+
+/** What one garment made a run do. */
+export interface GarmentWork {
+  garmentId: RecordId;
+  counts: WorkCounts;
+  bodies: readonly (BodyCounts & { id: string | null; isRound: boolean })[];
+}
+
+/** What a run did since it was asked last. */
+export interface RunWork {
+  frames: number;
+  /** Nodes of the skeleton and joints of skins that were posed: of no garment alone. */
+  joints: number;
+  garments: readonly GarmentWork[];
+}
+
+/** Nothing done, of every kind. */
+export function createWorkCounts(): WorkCounts {
+  const skin = Object.fromEntries(SKIN_WORK.map(({ key }) => [key, 0])) as Record<
+    (typeof SKIN_WORK)[number]['key'],
+    number
+  >;
+  return { ...createCounts(), ...skin };
+}
+
+/** Adds counts to others. */
+export function addCounts(to: WorkCounts, counts: WorkCounts): void {
+  for (const key of WORK_KEYS) to[key] += counts[key];
+}
+
+/** All that several of the same run did; null of none. */
+export function sumWork(works: readonly RunWork[]): RunWork | null {
+  const [first] = works;
+  if (!first) return null;
+  const garments = first.garments.map(({ garmentId, bodies }, g): GarmentWork => {
+    const counts = createWorkCounts();
+    const sums = bodies.map((body) => ({ ...body, tested: 0, touched: 0, faces: 0 }));
+    for (const { garments: all } of works) {
+      addCounts(counts, all[g]!.counts);
+      sums.forEach((sum, b) => {
+        const own = all[g]!.bodies[b];
+        for (const key of BODY_COUNTS) sum[key] += own?.[key] ?? 0;
+      });
+    }
+    return { garmentId, counts, bodies: sums };
+  });
+  return {
+    frames: works.reduce((sum, { frames }) => sum + frames, 0),
+    joints: works.reduce((sum, { joints }) => sum + joints, 0),
+    garments,
+  };
+}
+
+const BODY_COUNTS = ['tested', 'touched', 'faces'] as const;
+
+/** What a garment's solver did, and what carrying and drawing it takes besides. @param frames - How many that was. */
+export function combineWork(
+  setup: GarmentSetup,
+  met: GarmentSetup['bodies'],
+  { counts, bodies }: SolverWork,
+  frames: number,
+): GarmentWork {
+  const { compiled, renders = [], bodyMeshes = [] } = setup;
+  const skinned = [compiled.skinned, ...bodyMeshes.map(({ mesh }) => mesh.rows)];
+  const drawn =
+    renders.length > 0 ? renders.map(({ vertexCount }) => vertexCount) : [compiled.pointOfVertex.length];
+  const ordered = [...met.filter(isRound), ...met.filter((shape) => !isRound(shape))];
+  return {
+    garmentId: setup.id,
+    counts: {
+      ...createWorkCounts(),
+      ...counts,
+      skinWeights: frames * skinned.reduce((sum, rows) => sum + countWeights(rows), 0),
+      movedBodies: frames * met.length,
+      bindings: frames * renders.reduce((sum, { entries }) => sum + entries.length, 0),
+      drawnVertices: frames * drawn.reduce((sum, vertices) => sum + vertices, 0),
+    },
+    bodies: bodies.map((body, b) => ({
+      ...body,
+      id: ordered[b]?.id ?? null,
+      isRound: ordered[b] ? isRound(ordered[b]) : true,
+    })),
+  };
+}
+
+const weightCounts = new WeakMap<Float32Array, number>();
+
+function countWeights({ jointWeights }: Omit<SkinnedRows, 'positions'>): number {
+  const known = weightCounts.get(jointWeights);
+  if (known !== undefined) return known;
+  const count = jointWeights.reduce((sum, weight) => sum + (weight === 0 ? 0 : 1), 0);
+  weightCounts.set(jointWeights, count);
+  return count;
+}
