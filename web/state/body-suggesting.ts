@@ -49,6 +49,7 @@ export class BodySuggesting {
   #running: string | null = null;
   /** Parts that were done when its sets were read. */
   #read = -1;
+  #isReading = false;
   #steps: readonly SuggestionStep[] = [];
   #orders = 0;
 
@@ -114,17 +115,21 @@ export class BodySuggesting {
     const { task } = this;
     if (!task) return;
     this.#followed = task.id;
-    if (task.partsDone !== this.#read) {
-      this.#read = task.partsDone;
-      void this.#readSets(task.id);
-    }
     if (isOpen(task)) {
       this.#running = task.id;
       this.#tell(task);
-    } else if (this.#running === task.id) {
-      this.#running = null;
-      this.store.set({ ...IDLE, failure: task.error });
     }
+    if (task.partsDone !== this.#read) {
+      this.#read = task.partsDone;
+      void this.#readSets(task.id, task.partsDone);
+    } else if (!isOpen(task) && !this.#isReading) this.#end(task);
+  }
+
+  /** Only when its last sets are there: one that is chosen before would be one of fewer bodies. */
+  #end(task: TaskEntry): void {
+    if (this.#running !== task.id) return;
+    this.#running = null;
+    this.store.set({ ...IDLE, failure: task.error ?? this.store.state.failure });
   }
 
   #tell(task: TaskEntry): void {
@@ -142,16 +147,23 @@ export class BodySuggesting {
     });
   }
 
-  async #readSets(id: string): Promise<void> {
+  async #readSets(id: string, partsDone: number): Promise<void> {
+    const isNewest = (): boolean => this.#followed === id && this.#read === partsDone;
+    this.#isReading = true;
     try {
       const { request, results } = await api.readBodies(id);
-      if (this.#followed !== id || !this.#isOfNow(request)) return;
-      this.#steps = results;
-      this.store.set({ request, sets: listFoundSets(results, request.clips.length) });
-    } catch {
-      // The next change tells.
-      this.#read = -1;
+      // An answer that comes late knows less than the one that is asked for meanwhile.
+      if (isNewest() && this.#isOfNow(request)) {
+        this.#steps = results;
+        this.store.set({ request, sets: listFoundSets(results, request.clips.length) });
+      }
+    } catch (error) {
+      // Of a task that goes on the next change tells.
+      if (isNewest()) this.store.set({ failure: (error as Error).message });
     }
+    if (!isNewest()) return;
+    this.#isReading = false;
+    this.#follow();
   }
 
   #isOfNow({ bodySetId, keptIds }: SuggestionRequest): boolean {

@@ -120,6 +120,8 @@ export class SearchWork {
     this.#done = task.partsDone;
     try {
       const found = await api.readSearch(task.id);
+      // An answer that comes late knows less than the one that is asked for meanwhile.
+      if (this.task?.id !== task.id || this.#done !== task.partsDone) return;
       const isOther = task.id !== this.store.state.taskId;
       this.store.set({ found, taskId: task.id, ...(isOther && { looked: null }) });
     } catch {
