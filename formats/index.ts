@@ -21,3 +21,4 @@ export {
 } from './shipment/cloth-extension.ts';
 export { writeShipment } from './shipment/write-shipment.ts';
 export { READ_LIMITS, type ReadLimits, type SourceFile } from './source-file.ts';
+export { writeTargetKit } from './target-kit/write-target-kit.ts';

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { parseArgs } from 'node:util';
-import { REFERENCE_COSTS, type UnitCosts } from '../../core/cost/index.ts';
+import { type Pricing, REFERENCE_PRICING } from '../../core/cost/index.ts';
 import { type AuthoredDocument, listGarments } from '../../core/document/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
 import type { Character } from '../../core/rig/index.ts';
@@ -13,7 +13,7 @@ import {
   type TrialPlan,
 } from '../../core/trials/index.ts';
 import { readCharacter } from '../../formats/index.ts';
-import { readCostProfile } from '../../server/services/cost-service.ts';
+import { readCharacterPricing } from '../../server/services/target-service.ts';
 import { readSnapshot, readSnapshotDocument, storeSnapshot } from '../../server/tasks/snapshot.ts';
 import { keepTrial } from '../../server/trials/keep-trial.ts';
 import { tellPlan } from '../../server/trials/tell-plan.ts';
@@ -89,12 +89,12 @@ export const command: Command = {
     if (!Number.isInteger(threads) || threads < 1 || threads > 256)
       throw new UsageError(`--threads ${values.threads}: it is a number from 1 to 256.`);
     const file = values.limits === undefined ? null : readLimits(values.limits);
-    const tryOut = async ({ character, document, costs }: Subject): Promise<Tried> => {
+    const tryOut = async ({ character, document, pricing }: Subject): Promise<Tried> => {
       const limits = applyLimits(document, file);
       const plan = readPlan(character, values);
       const cases = listCases(plan);
       const start = performance.now();
-      const measured = await measureAll({ character, document, costs, cases, threads });
+      const measured = await measureAll({ character, document, pricing, cases, threads });
       const rows = measured.map((each) => each.rows);
       const seconds = (performance.now() - start) / 1000;
       return { plan, cases, rows, measured, seconds, report: reportTrial(rows, limits) };
@@ -117,7 +117,7 @@ interface Subject {
   character: Character;
   document: AuthoredDocument;
   /** What work is priced by. */
-  costs: UnitCosts;
+  pricing: Pricing;
 }
 
 interface Tried {
@@ -131,7 +131,7 @@ interface Tried {
 
 async function readShipped(path: string): Promise<Subject> {
   const { character, authored } = await readDressed(path);
-  return { character, document: authored, costs: REFERENCE_COSTS };
+  return { character, document: authored, pricing: REFERENCE_PRICING };
 }
 
 /** Tries a character of the database as it is stored now, and keeps the trial in its history. @throws {UsageError} When it has no garments. */
@@ -147,9 +147,9 @@ function tryStored(
       throw new UsageError(`${wanted} has no garments: make one in the workbench first.`);
     const files = await characters.readFiles(await characters.find(id));
     const { character } = await readCharacter(files);
-    const { costs } = await readCostProfile(em);
+    const pricing = await readCharacterPricing(em, id);
     const prepared = prepareCharacter(character, document).character;
-    const tried = await tryOut({ character: prepared, document, costs });
+    const tried = await tryOut({ character: prepared, document, pricing });
     if (isKept) {
       const { plan, cases, rows, seconds } = tried;
       const title = `${tellPlan(plan, cases)}, from the command line`;
@@ -165,12 +165,12 @@ interface Work extends Subject {
   threads: number;
 }
 
-async function measureAll({ character, document, costs, cases, threads }: Work): Promise<MeasuredCase[]> {
+async function measureAll({ character, document, pricing, cases, threads }: Work): Promise<MeasuredCase[]> {
   const pool = new WorkPool(Math.min(threads, cases.length));
   const subject = createSubject(character, document);
   try {
     return await Promise.all(
-      cases.map((trialCase) => pool.run(subject, 'measureCase', { trialCase, costs })),
+      cases.map((trialCase) => pool.run(subject, 'measureCase', { trialCase, pricing })),
     );
   } finally {
     await pool.close();

@@ -1,4 +1,4 @@
-import { REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
+import { type Pricing, REFERENCE_PRICING } from '../cost/index.ts';
 import { type AuthoredDocument, listGarments, placeBodies, type RecordId } from '../document/index.ts';
 import { GarmentCache, listMetMeshes, type RunSetup } from '../run/index.ts';
 import { type Demand, measureDemands } from '../suggest/index.ts';
@@ -24,7 +24,7 @@ export function* compareSets(
   document: AuthoredDocument,
   setup: RunSetup,
   { usedSetId, triedSetIds, clip }: SetsRequest,
-  costs: UnitCosts = REFERENCE_COSTS,
+  pricing: Pricing = REFERENCE_PRICING,
 ): Generator<number, SetOnClip[]> {
   const wearers = new Map(
     listGarments(document)
@@ -46,6 +46,6 @@ export function* compareSets(
       };
     }),
   });
-  const found = yield* measureDemands(triedSetIds.map(dress), clip, [...wearers.keys()], costs);
+  const found = yield* measureDemands(triedSetIds.map(dress), clip, [...wearers.keys()], pricing);
   return found.map(({ weights: _weights, ...rest }) => rest);
 }

@@ -1,5 +1,5 @@
 import { BodyDistances } from '../bodies/index.ts';
-import { priceWork, REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
+import { type Pricing, priceWork, REFERENCE_PRICING } from '../cost/index.ts';
 import type { RecordId } from '../document/index.ts';
 import {
   BodyContacts,
@@ -32,7 +32,7 @@ export interface UseRequest {
   wearers: ReadonlySet<RecordId>;
   clip: number;
   /** What work is priced by; that of the reference machine when left out. */
-  costs?: UnitCosts;
+  pricing?: Pricing;
   /** Share of the bodies that is one worker's; others are left out of the answer. Default all. */
   part?: { index: number; count: number };
 }
@@ -61,7 +61,7 @@ interface Play {
  * @returns In the order of the set's bodies, and after them its meshes.
  */
 export function* measureUse(setup: RunSetup, request: UseRequest): Generator<number, BodyUse[]> {
-  const { wearers, clip, costs = REFERENCE_COSTS, part = { index: 0, count: 1 } } = request;
+  const { wearers, clip, pricing = REFERENCE_PRICING, part = { index: 0, count: 1 } } = request;
   const isWearer = (id: RecordId): boolean => wearers.has(id);
   const ids = [...new Set(setup.garments.filter(({ id }) => isWearer(id)).flatMap(listMet))];
   const touches = yield* followContacts(setup, clip, isWearer);
@@ -71,7 +71,9 @@ export function* measureUse(setup: RunSetup, request: UseRequest): Generator<num
   const without = tested.map((id) => createPlay(leaveOut(setup, id, isWearer)));
   const nearSkin = tested.map((id) => findSkinNear(id, whole));
   yield* playAll([whole, ...without], clip);
-  const [all, ...less] = [whole, ...without].map(({ run }) => priceWork(run.takeWork(), costs).parts.bodies);
+  const [all, ...less] = [whole, ...without].map(
+    ({ run }) => priceWork(run.takeWork(), pricing).parts.bodies,
+  );
   return own.map((id) => {
     const touch = touches.of.get(id);
     const t = tested.indexOf(id);

@@ -1,1 +1,2 @@
 export * from './calibrate/index.ts';
+export * from './targets/index.ts';

@@ -8,11 +8,21 @@ export interface FitError {
   measured: number;
 }
 
+/** Kinds of work whose unit costs were fitted together, by one factor on those of the machine that they were weighed on. */
+export interface FittedGroup {
+  key: string;
+  factor: number;
+  /** Standard error of the factor; 0 where it is assumed. */
+  error: number;
+  /** What was measured does not tell it: it is as all work together. */
+  isAssumed: boolean;
+}
+
 /** What work costs on a machine, and how that is known. */
 export interface CostProfile {
   name: string;
-  /** `reference`: the machine that Cobweb is made on; `machine`: measured on the one that it runs on. */
-  source: 'reference' | 'machine';
+  /** `reference`: the machine that Cobweb is made on; `machine`: measured on the one that it runs on; `timings`: what somebody measured on another. */
+  source: 'reference' | 'machine' | 'timings';
   /** What it was measured on, in words; null: not told. */
   machine: string | null;
   /** ISO date; null: not told. */
@@ -20,6 +30,9 @@ export interface CostProfile {
   costs: UnitCosts;
   /** Garments that costs were fitted to, and errors on those that they were not. */
   fit: { fitted: number; tried: readonly FitError[] } | null;
+  /** Of timings of another machine: how unit costs followed, and how far it is off on the garments that were timed. */
+  groups?: readonly FittedGroup[];
+  timed?: readonly FitError[];
 }
 
 /** What counts until a machine was measured itself. */
@@ -33,7 +46,8 @@ export const REFERENCE_PROFILE: CostProfile = {
 };
 
 /** The largest error of a fit, as a share of what was measured; null where it was not tried. */
-export function findWorstError({ fit }: Pick<CostProfile, 'fit'>): number | null {
-  if (!fit || fit.tried.length === 0) return null;
-  return Math.max(...fit.tried.map(({ predicted, measured }) => Math.abs(predicted / measured - 1)));
+export function findWorstError({ fit, timed }: Pick<CostProfile, 'fit' | 'timed'>): number | null {
+  const errors = fit?.tried ?? timed ?? [];
+  if (errors.length === 0) return null;
+  return Math.max(...errors.map(({ predicted, measured }) => Math.abs(predicted / measured - 1)));
 }

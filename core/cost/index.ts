@@ -1,3 +1,27 @@
-export { type CostProfile, type FitError, findWorstError, REFERENCE_PROFILE } from './cost-profile.ts';
-export { type GarmentPrice, type Price, priceCounts, priceWork, type UnitCosts } from './price-work.ts';
-export { REFERENCE_COSTS } from './reference-costs.ts';
+export {
+  type CostProfile,
+  type FitError,
+  type FittedGroup,
+  findWorstError,
+  REFERENCE_PROFILE,
+} from './cost-profile.ts';
+export {
+  type GarmentPrice,
+  listPrices,
+  type Price,
+  type Pricing,
+  priceCounts,
+  priceWork,
+  type UnitCosts,
+} from './price-work.ts';
+export { REFERENCE_COSTS, REFERENCE_PRICING } from './reference-costs.ts';
+export {
+  findBudget,
+  MACHINE_ID,
+  REFERENCE_TARGET,
+  TARGET_DEFAULTS,
+  TARGET_RANGES,
+  type TargetProfile,
+  type TargetSettings,
+  toPricing,
+} from './target-profile.ts';

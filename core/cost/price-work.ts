@@ -15,6 +15,13 @@ import {
 /** Nanoseconds of one of each unit of work. */
 export type UnitCosts = Record<WorkUnit, number>;
 
+/** What work is priced by. */
+export interface Pricing {
+  costs: UnitCosts;
+  /** Costs are told of frames of this rate. */
+  framesPerSecond: number;
+}
+
 /** What work costs, ms a frame. */
 export interface Price {
   total: number;
@@ -30,44 +37,55 @@ export interface GarmentPrice {
   bodies: ReadonlyMap<string, number>;
 }
 
-/** Milliseconds of some counts, part by part. */
-export function priceCounts(counts: WorkCounts, costs: UnitCosts): RunTimes {
+/** Milliseconds of one of each kind of work, in frames of some rate that stand for frames of the rate that is priced. */
+export function listPrices({ costs, framesPerSecond }: Pricing, rate: number): WorkCounts {
+  const prices = createWorkCounts();
+  for (const kind of WORK) {
+    const length = 'isPerFrame' in kind ? 1 : rate / framesPerSecond;
+    prices[kind.key] = 1e-6 * length * costs[kind.unit];
+  }
+  return prices;
+}
+
+/** Milliseconds of some counts, part by part. @param prices - Of one of each, see `listPrices`. */
+export function priceCounts(counts: WorkCounts, prices: WorkCounts): RunTimes {
   const parts = { ...NO_RUN_TIMES };
-  for (const { key, part, unit } of WORK) parts[part] += 1e-6 * counts[key] * costs[unit];
+  for (const { key, part } of WORK) parts[part] += counts[key] * prices[key];
   return parts;
 }
 
 /**
  * What counted work costs: Σ count × unit cost, on the mean of its frames. The same work costs the same to the last digit, however
- * busy the machine is.
+ * busy the machine is. Frames of another length than those that were simulated do what they do of a frame as often, and the rest by their length.
  */
-export function priceWork({ frames, joints, garments }: RunWork, costs: UnitCosts): Price {
+export function priceWork({ frames, seconds, joints, garments }: RunWork, pricing: Pricing): Price {
   const share = frames > 0 ? 1 / frames : 0;
-  const posing = scaleTimes(priceCounts({ ...createWorkCounts(), joints }, costs), share);
-  const priced = garments.map((garment) => priceGarment(garment, costs, share));
+  const prices = listPrices(pricing, seconds > 0 ? frames / seconds : pricing.framesPerSecond);
+  const posing = scaleTimes(priceCounts({ ...createWorkCounts(), joints }, prices), share);
+  const priced = garments.map((garment) => priceGarment(garment, prices, share));
   const parts = priced.reduce((sum, garment) => addTimes(sum, garment.parts), posing);
   return { total: sumTimes(parts), parts, garments: priced };
 }
 
 function priceGarment(
   { garmentId, counts, bodies }: GarmentWork,
-  costs: UnitCosts,
+  prices: WorkCounts,
   share: number,
 ): GarmentPrice {
-  const parts = scaleTimes(priceCounts(counts, costs), share);
+  const parts = scaleTimes(priceCounts(counts, prices), share);
   // What is done for each body whatever it meets, and what it met.
   const alike =
     bodies.length > 0
-      ? (counts.bodies * costs.body + counts.bodyBlocks * costs.bodyBlock) / bodies.length
+      ? (counts.bodies * prices.bodies + counts.bodyBlocks * prices.bodyBlocks) / bodies.length
       : 0;
   const known = new Map<string, number>();
   for (const { id, isRound, tested, touched, faces } of bodies) {
     if (id === null) continue;
     const met =
-      tested * (isRound ? costs.bodyVertex : costs.planeVertex) +
-      touched * costs.touchedVertex +
-      faces * costs.faceTest;
-    known.set(id, (known.get(id) ?? 0) + 1e-6 * share * (alike + met));
+      tested * (isRound ? prices.bodyVertices : prices.planeVertices) +
+      touched * prices.touchedVertices +
+      faces * prices.faceTests;
+    known.set(id, (known.get(id) ?? 0) + share * (alike + met));
   }
   return { garmentId, total: sumTimes(parts), parts, bodies: known };
 }

@@ -1,4 +1,4 @@
-import type { UnitCosts } from './price-work.ts';
+import type { Pricing, UnitCosts } from './price-work.ts';
 
 /** Nanoseconds, as `calibrate` measured them on the machine that Cobweb is made on: what counts until a machine was calibrated itself. */
 export const REFERENCE_COSTS: Readonly<UnitCosts> = {
@@ -50,3 +50,6 @@ export const REFERENCE_COSTS: Readonly<UnitCosts> = {
   binding: 78.39,
   drawnVertex: 315.3,
 };
+
+/** By those, of frames as they are simulated in the page. */
+export const REFERENCE_PRICING: Pricing = { costs: REFERENCE_COSTS, framesPerSecond: 60 };

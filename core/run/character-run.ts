@@ -73,6 +73,7 @@ export class CharacterRun {
   #simulated = 0;
   /** Since work was taken last. */
   #frames = 0;
+  #seconds = 0;
   #skinning = 0;
 
   constructor(character: Character, setups: readonly GarmentSetup[], options: RunOptions = {}) {
@@ -218,6 +219,7 @@ export class CharacterRun {
     if (speed !== 0 && this.#player.advance(seconds * speed) && !this.isClosed()) this.#jump();
     else this.#follow();
     this.#frames++;
+    this.#seconds += seconds;
     const time = this.#simulated;
     this.#simulated += seconds;
     const { duration, travel } = this;
@@ -251,12 +253,13 @@ export class CharacterRun {
 
   /** What was done since the last call, counted: the same for the same motion on every machine, however busy. */
   takeWork(): RunWork {
-    const frames = this.#frames;
-    this.#frames = 0;
+    const [frames, seconds] = [this.#frames, this.#seconds];
+    this.#frames = this.#seconds = 0;
     const { skeleton, skins } = this.#character;
     const joints = skins.reduce((sum, skin) => sum + skin.joints.length, skeleton.names.length);
     return {
       frames,
+      seconds,
       joints: frames * joints,
       garments: this.garments.map(({ setup, met, solver }) =>
         combineWork(setup, met, solver.takeWork(), frames),

@@ -7,12 +7,12 @@ import type { GarmentSetup } from './garment-setup.ts';
 /** What moves a character besides its cloth, counted once a frame however often it is looked at. */
 const SKIN_WORK = [
   // Joints posed; weights and vertices of the cloth, and of body meshes, on their skinned places; bodies moved with their joints.
-  { key: 'joints', part: 'skinning', unit: 'joint' },
-  { key: 'skinWeights', part: 'skinning', unit: 'skinWeight' },
-  { key: 'movedBodies', part: 'skinning', unit: 'movedBody' },
+  { key: 'joints', part: 'skinning', unit: 'joint', isPerFrame: true },
+  { key: 'skinWeights', part: 'skinning', unit: 'skinWeight', isPerFrame: true },
+  { key: 'movedBodies', part: 'skinning', unit: 'movedBody', isPerFrame: true },
   // Triangles of the sim mesh that a vertex drawn in its place follows; vertices drawn, with their normals.
-  { key: 'bindings', part: 'skinning', unit: 'binding' },
-  { key: 'drawnVertices', part: 'skinning', unit: 'drawnVertex' },
+  { key: 'bindings', part: 'skinning', unit: 'binding', isPerFrame: true },
+  { key: 'drawnVertices', part: 'skinning', unit: 'drawnVertex', isPerFrame: true },
 ] as const;
 
 /** All that is counted, see `SOLVER_WORK`. */
@@ -37,6 +37,8 @@ export interface GarmentWork {
 /** What a run did since it was asked last. */
 export interface RunWork {
   frames: number;
+  /** How long those frames were, simulated. */
+  seconds: number;
   /** Nodes of the skeleton and joints of skins that were posed: of no garment alone. */
   joints: number;
   garments: readonly GarmentWork[];
@@ -74,6 +76,7 @@ export function sumWork(works: readonly RunWork[]): RunWork | null {
   });
   return {
     frames: works.reduce((sum, { frames }) => sum + frames, 0),
+    seconds: works.reduce((sum, { seconds }) => sum + seconds, 0),
     joints: works.reduce((sum, { joints }) => sum + joints, 0),
     garments,
   };

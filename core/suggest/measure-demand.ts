@@ -1,4 +1,4 @@
-import { priceWork, REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
+import { type Pricing, priceWork, REFERENCE_PRICING } from '../cost/index.ts';
 import { type CharacterRun, type RunSetup, startRun } from '../run/index.ts';
 import { TrialMeasure } from '../trials/index.ts';
 import { playThrough } from './play-through.ts';
@@ -15,7 +15,7 @@ export interface Demand {
   penetration: number;
   /** Where cloth and skin pass through each other deepest, by point of the skin, and how deep, m; null when they do not. */
   deepest: { point: number; depth: number } | null;
-  /** What a frame of the garments that are asked for costs on the mean, ms. */
+  /** What a frame of the garments that are asked for pricing on the mean, ms. */
   cost: number;
 }
 
@@ -31,15 +31,15 @@ class DemandMeter {
   readonly #measure: TrialMeasure;
   readonly #garmentIds: readonly string[];
   readonly #weights: Float32Array;
-  readonly #costs: UnitCosts;
+  readonly #pricing: Pricing;
   readonly #found = { showThrough: 0, mostShowThrough: 0, penetration: 0 };
   #deepest: Demand['deepest'] = null;
   #frames = 0;
   #measured = 0;
 
-  constructor(setup: RunSetup, garmentIds: readonly string[], costs: UnitCosts) {
+  constructor(setup: RunSetup, garmentIds: readonly string[], pricing: Pricing) {
     this.run = startRun(setup);
-    this.#costs = costs;
+    this.#pricing = pricing;
     this.#measure = new TrialMeasure(this.run, setup.bodySections);
     this.#garmentIds = garmentIds;
     this.#weights = new Float32Array(this.#measure.skinPointCount);
@@ -70,7 +70,7 @@ class DemandMeter {
   summarise(clip: number): Demand {
     if (this.#measured === 0) this.#look();
     const count = this.#measured;
-    const price = priceWork(this.run.takeWork(), this.#costs);
+    const price = priceWork(this.run.takeWork(), this.#pricing);
     const asked = price.garments.filter(({ garmentId }) => this.#garmentIds.includes(garmentId));
     return {
       ...this.#found,
@@ -87,15 +87,15 @@ class DemandMeter {
  * Plays a clip through with each of some body sets and looks what it leaves open: what shows through, and cloth in the body, at the nearest
  * point of the skin. Coarser than a trial: every sixth frame, and no long clip played before. Yields the share done.
  *
- * @param garmentIds - Garments whose cost counts. @param costs - What work is priced by.
+ * @param garmentIds - Garments whose cost counts. @param pricing - What work is priced by.
  */
 export function* measureDemands(
   setups: readonly RunSetup[],
   clip: number,
   garmentIds: readonly string[],
-  costs: UnitCosts = REFERENCE_COSTS,
+  pricing: Pricing = REFERENCE_PRICING,
 ): Generator<number, Demand[]> {
-  const meters = setups.map((setup) => new DemandMeter(setup, garmentIds, costs));
+  const meters = setups.map((setup) => new DemandMeter(setup, garmentIds, pricing));
   yield* playThrough(
     meters.map(({ run }) => run),
     clip,

@@ -1,4 +1,4 @@
-import type { UnitCosts } from '../cost/index.ts';
+import type { Pricing } from '../cost/index.ts';
 import {
   type AuthoredDocument,
   BODY_DEFAULTS,
@@ -29,7 +29,7 @@ export interface SuggestionRequest {
   /** Bodies of the set that stay as they are. */
   keptIds: readonly RecordId[];
   /** What work is priced by; that of the reference machine when left out. */
-  costs?: UnitCosts;
+  pricing?: Pricing;
 }
 
 /** Parts of a suggestion that take time, for one worker or several: all of them make the same of the same. */
@@ -100,7 +100,7 @@ export class BodySuggestion {
       [{ ...this.#setup, garments }],
       clip,
       [...this.#wearers],
-      this.#request.costs,
+      this.#request.pricing,
     );
     return demand!;
   }

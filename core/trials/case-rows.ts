@@ -91,7 +91,8 @@ function gatherWork(frames: readonly GarmentWork[]): GarmentWorkRows {
   for (const key of WORK_KEYS)
     if (frames.some((frame) => frame.counts[key] > 0))
       counts[key] = Float32Array.from(frames, (frame) => frame.counts[key]);
-  const [whole] = sumWork(frames.map((own) => ({ frames: 1, joints: 0, garments: [own] })))?.garments ?? [];
+  const [whole] =
+    sumWork(frames.map((own) => ({ frames: 1, seconds: 0, joints: 0, garments: [own] })))?.garments ?? [];
   return { counts, bodies: whole?.bodies ?? [] };
 }
 

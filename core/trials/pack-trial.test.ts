@@ -1,5 +1,11 @@
 import { expect } from 'chai';
-import { priceWork, REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
+import {
+  type Pricing,
+  priceWork,
+  REFERENCE_COSTS,
+  REFERENCE_PRICING,
+  type UnitCosts,
+} from '../cost/index.ts';
 import { WORK_KEYS } from '../run/index.ts';
 import { type CaseRows, collectRows, findWorstFrame, summariseRow } from './case-rows.ts';
 import { MEASURE_KEYS } from './measures.ts';
@@ -7,10 +13,12 @@ import { packTrial, unpackTrial } from './pack-trial.ts';
 import { sumCaseWork } from './price-rows.ts';
 import { createScene } from './test-scene.ts';
 
-const mapCosts = (change: (cost: number) => number): UnitCosts =>
-  Object.fromEntries(
+const mapCosts = (change: (cost: number) => number): Pricing => ({
+  ...REFERENCE_PRICING,
+  costs: Object.fromEntries(
     Object.entries(REFERENCE_COSTS).map(([unit, cost]) => [unit, change(cost)]),
-  ) as UnitCosts;
+  ) as UnitCosts,
+});
 
 describe('a packed trial', () => {
   const { frames, setup } = createScene({});
@@ -66,7 +74,7 @@ describe('a packed trial', () => {
       expect(doubled.whole.cost[f]).closeTo(2 * cost, 1e-6);
     });
     // By part, garment and body, what a case costs on the mean is the mean of its frames.
-    const price = priceWork(sumCaseWork(once)!, REFERENCE_COSTS);
+    const price = priceWork(sumCaseWork(once)!, REFERENCE_PRICING);
     expect(price.total).closeTo(summariseRow(once.whole.cost)!.mean, 1e-6);
     expect(price.garments[0]!.total + price.parts.skinning).above(price.total);
     expect(once.garments[0]!.work!.counts.frames!.every((count) => count === 1)).equal(true);

@@ -1,4 +1,4 @@
-import { REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
+import { type Pricing, REFERENCE_PRICING } from '../cost/index.ts';
 import type { MeasureKey } from '../document/index.ts';
 import { WORK_KEYS, type WorkKey } from '../run/index.ts';
 import type { CaseRows, GarmentRows, GarmentWorkRows, MeasureRows } from './case-rows.ts';
@@ -73,7 +73,7 @@ export function packTrial(cases: readonly CaseRows[], part: TrialPart): Uint8Arr
 export function unpackTrial(
   measured: Uint8Array,
   machine: Uint8Array,
-  costs: UnitCosts = REFERENCE_COSTS,
+  pricing: Pricing = REFERENCE_PRICING,
 ): CaseRows[] {
   const [first, second] = [unpackPart(measured, 'measured'), unpackPart(machine, 'machine')];
   if (first.cases.length !== second.cases.length || first.form !== second.form)
@@ -96,7 +96,7 @@ export function unpackTrial(
       return { ...garment, rows: take(g + 1), work: work ? unpackWork(work, varying, each.frames) : null };
     });
     const { name, joints = null } = each;
-    return priceRows({ name, times: each.rows[0]!, whole: take(0), garments, joints, clock }, costs);
+    return priceRows({ name, times: each.rows[0]!, whole: take(0), garments, joints, clock }, pricing);
   });
 }
 

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { priceWork, REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
+import { priceWork, REFERENCE_COSTS, REFERENCE_PRICING, type UnitCosts } from '../cost/index.ts';
 import { sumWork } from '../run/index.ts';
 import { collectRows, summariseRow } from './case-rows.ts';
 import { priceFrames, priceRows, sumCaseWork } from './price-rows.ts';
@@ -9,9 +9,10 @@ describe('priced trials', () => {
   const { frames, setup } = createScene({ hasBody: true });
   const rows = collectRows('push', frames, new Map([[setup.garments[0]!.id, 'Sheet']]));
   /** Edges alone cost anything: a microsecond each. */
-  const edgesOnly = Object.fromEntries(
+  const costs = Object.fromEntries(
     Object.keys(REFERENCE_COSTS).map((unit) => [unit, unit === 'edge' ? 1000 : 0]),
   ) as UnitCosts;
+  const edgesOnly = { costs, framesPerSecond: 60 };
 
   it('cost what their work does: by edges alone as many microseconds as there are edges, passes and substeps', () => {
     const { compiled, fabric } = setup.garments[0]!;
@@ -29,16 +30,16 @@ describe('priced trials', () => {
   it('are the same however they are summed: frame by frame, or all work at once', () => {
     const whole = sumWork(frames.map(({ work }) => work))!;
     const mean = summariseRow(rows.whole.cost)!.mean;
-    expect(priceWork(whole, REFERENCE_COSTS).total).closeTo(mean, 1e-6);
-    expect(priceWork(sumCaseWork(rows)!, REFERENCE_COSTS).total).closeTo(mean, 1e-6);
+    expect(priceWork(whole, REFERENCE_PRICING).total).closeTo(mean, 1e-6);
+    expect(priceWork(sumCaseWork(rows)!, REFERENCE_PRICING).total).closeTo(mean, 1e-6);
     // The ball is met while the sheet lies on it.
-    const [body] = [...priceWork(whole, REFERENCE_COSTS).garments[0]!.bodies];
+    const [body] = [...priceWork(whole, REFERENCE_PRICING).garments[0]!.bodies];
     expect(body![0]).equal('ball');
     expect(body![1]).above(0);
   });
 
   it('cost nothing of no frames', () => {
     expect(sumWork([])).equal(null);
-    expect(priceFrames([], REFERENCE_COSTS)).deep.equal([]);
+    expect(priceFrames([], REFERENCE_PRICING)).deep.equal([]);
   });
 });

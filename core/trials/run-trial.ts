@@ -1,4 +1,4 @@
-import { priceWork, REFERENCE_COSTS, type UnitCosts } from '../cost/index.ts';
+import { type Pricing, priceWork, REFERENCE_PRICING } from '../cost/index.ts';
 import { type CharacterRun, type RunSetup, startRun } from '../run/index.ts';
 import {
   BLEND_AFTER_SECONDS,
@@ -18,7 +18,7 @@ export interface TrialOptions {
   rate?: TrialRate;
   clock?: () => number;
   /** What work is priced by; that of the reference machine when left out. */
-  costs?: UnitCosts;
+  pricing?: Pricing;
   /** A clip that closes is looked at roughly, every eighth frame, in the round before the one that is measured; what is measured is the same. */
   glances?: boolean;
 }
@@ -38,12 +38,12 @@ const PLAYED_BEFORE_SECONDS = 2;
  */
 export function* runTrial(
   setup: RunSetup,
-  { motion, rate = 60, clock, costs = REFERENCE_COSTS, glances = false }: TrialOptions,
+  { motion, rate = 60, clock, pricing = REFERENCE_PRICING, glances = false }: TrialOptions,
 ): Generator<TrialFrame> {
   const run = startRun(setup, { clock });
   const measure = new TrialMeasure(run, setup.bodySections);
   const rough = glances ? new TrialMeasure(run, setup.bodySections) : null;
-  const film = new TrialFilm(run, { measure, rough, costs });
+  const film = new TrialFilm(run, { measure, rough, pricing });
   if (motion.kind === 'clip') yield* playClip(run, { clip: motion.clip, rate, film });
   else yield* playBlend(run, { motion, rate, film });
   yield* film.end();
@@ -137,19 +137,19 @@ class TrialFilm {
   readonly #waiting: TrialFrame[] = [];
   /** Measures what is looked at roughly; null when nothing is. */
   readonly #rough: TrialMeasure | null;
-  readonly #costs: UnitCosts;
+  readonly #pricing: Pricing;
   /** Frames that were looked at, and how many came after each. */
   readonly #glances: { frame: TrialFrame; after: number }[] = [];
   #clock = 0;
 
   constructor(
     run: CharacterRun,
-    { measure, rough, costs }: { measure: TrialMeasure; rough: TrialMeasure | null; costs: UnitCosts },
+    { measure, rough, pricing }: { measure: TrialMeasure; rough: TrialMeasure | null; pricing: Pricing },
   ) {
     this.#run = run;
     this.#measure = measure;
     this.#rough = rough;
-    this.#costs = costs;
+    this.#pricing = pricing;
     this.#jitter = new JitterMeasure(run);
   }
 
@@ -188,7 +188,7 @@ class TrialFilm {
   #look(measure: TrialMeasure, time: number, scatter: readonly number[] | null): TrialFrame {
     const { total: times, garments: garmentTimes } = this.#run.takeTimes();
     const work = this.#run.takeWork();
-    const price = priceWork(work, this.#costs);
+    const price = priceWork(work, this.#pricing);
     const garments = measure.measure().garments.map((garment, g) => ({
       ...garment,
       scatter: scatter?.[g] ?? null,

@@ -24,6 +24,7 @@ export function createFrame(
   );
   const work = {
     frames: 1,
+    seconds: 1 / 60,
     joints: 0,
     garments: garments.map(({ garmentId }) => ({ garmentId, counts: createWorkCounts(), bodies: [] })),
   };

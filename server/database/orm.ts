@@ -9,6 +9,7 @@ import { Migration0005 } from './migrations/Migration0005.ts';
 import { Migration0006 } from './migrations/Migration0006.ts';
 import { Migration0007 } from './migrations/Migration0007.ts';
 import { Migration0008 } from './migrations/Migration0008.ts';
+import { Migration0009 } from './migrations/Migration0009.ts';
 
 /** Any number that no other program locks on this database. */
 const MIGRATION_LOCK = 7_304_221;
@@ -30,6 +31,7 @@ export function createOrm(databaseUrl: string): Promise<MikroORM> {
         { name: 'Migration0006', class: Migration0006 },
         { name: 'Migration0007', class: Migration0007 },
         { name: 'Migration0008', class: Migration0008 },
+        { name: 'Migration0009', class: Migration0009 },
       ],
       snapshot: false,
       silent: true,

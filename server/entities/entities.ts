@@ -1,5 +1,5 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
-import type { CostProfile, UnitCosts } from '../../core/cost/index.ts';
+import type { CostProfile, Pricing, TargetSettings } from '../../core/cost/index.ts';
 import type { AuthoredRecord, IntakeReport, Limits, RecordId } from '../../core/document/index.ts';
 import type { SearchPlan, SearchScore, SearchVariable } from '../../core/search/index.ts';
 import type { TrialCase } from '../../core/trials/index.ts';
@@ -28,6 +28,8 @@ export const Project = defineEntity({
     version: p.integer().version(),
     /** Limits of trials for all its characters. */
     limits: p.json<Limits>().default('{}'),
+    /** The target profile that costs are told for; null: the machine that the application runs on. */
+    targetId: p.string().length(80).nullable(),
     createdAt: p.datetime().onCreate(() => new Date()),
     deletedAt: p.datetime().nullable(),
   },
@@ -181,7 +183,7 @@ export interface SearchRequest {
   /** ms a frame; null for none. */
   budget: number | null;
   /** What work is priced by; that of the reference machine in searches of before it was said. */
-  costs?: UnitCosts;
+  pricing?: Pricing;
 }
 
 /** One candidate of a search. */
@@ -232,4 +234,28 @@ export const MeasuredCosts = defineEntity({
 });
 export type IMeasuredCosts = InferEntity<typeof MeasuredCosts>;
 
-export const ENTITIES = [Blob, Project, Character, AuthoredRow, CharacterVersion, Task, Trial, MeasuredCosts];
+/** A machine that a game runs on, as somebody made it; and the settings of the one that the application runs on. */
+export const TargetRow = defineEntity({
+  name: 'TargetRow',
+  tableName: 'target_profile',
+  properties: {
+    id: p.string().length(80).primary(),
+    name: p.string().length(200),
+    settings: p.json<TargetSettings>(),
+    /** Null: as this machine was measured. */
+    costs: p.json<CostProfile>().nullable(),
+    createdAt: p.datetime().onCreate(() => new Date()),
+  },
+});
+
+export const ENTITIES = [
+  Blob,
+  Project,
+  Character,
+  AuthoredRow,
+  CharacterVersion,
+  Task,
+  Trial,
+  MeasuredCosts,
+  TargetRow,
+];

@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
+import type { CostProfile, UnitCosts } from '../../core/cost/index.ts';
 import type { AuthoredDocument } from '../../core/document/index.ts';
 import { IntakeError, type SourceFile } from '../../formats/index.ts';
 import { findProjectRoot } from '../project-root.ts';
@@ -9,6 +10,7 @@ import type {
   CompareOutcome,
   IntakeOutcome,
   IntakeTask,
+  KitOutcome,
   ReadOutcome,
   ShipOutcome,
   TaskOutcome,
@@ -63,6 +65,16 @@ export class IntakePool {
     }) as Promise<CompareOutcome>;
   }
 
+  /** Calibration garments with the table to fill in, as a ZIP archive. */
+  writeTargetKit(): Promise<KitOutcome> {
+    return this.#run({ kind: 'targetKit' }) as Promise<KitOutcome>;
+  }
+
+  /** What a table of timings tells of unit costs. @param base - Of the machine that work is weighed on. */
+  fitTimings(csv: string, base: UnitCosts): Promise<CostProfile> {
+    return this.#run({ kind: 'timings', csv, base }) as Promise<CostProfile>;
+  }
+
   async close(): Promise<void> {
     await this.#pool.destroy();
   }
@@ -87,7 +99,7 @@ export class IntakePool {
   }
 
   async #run(task: IntakeTask): Promise<TaskOutcome> {
-    const name = task.files[0]?.name ?? '';
+    const name = 'files' in task ? (task.files[0]?.name ?? '') : '';
     let outcome: IntakeOutcome<TaskOutcome>;
     try {
       outcome = await this.#runLimited(task);

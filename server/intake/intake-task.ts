@@ -1,3 +1,5 @@
+import { profileFromTimings, readTimings } from '../../core/budget/index.ts';
+import type { CostProfile, UnitCosts } from '../../core/cost/index.ts';
 import type { AuthoredDocument, IntakeReport } from '../../core/document/index.ts';
 import { type SourceReview, transferDocument } from '../../core/prepare/index.ts';
 import { PACKED_CHARACTER_VERSION, packCharacter } from '../../core/rig/index.ts';
@@ -9,8 +11,10 @@ import {
   readCharacter,
   type SourceFile,
   writeShipment,
+  writeTargetKit,
 } from '../../formats/index.ts';
 import { renderThumbnail } from '../../formats/png/render-thumbnail.ts';
+import { finish } from '../work/jobs/finish.ts';
 
 /** Heavy work on files, done in worker threads; everything in and out can be cloned. */
 export type IntakeTask =
@@ -25,7 +29,9 @@ export type IntakeTask =
       renames: Record<string, string>;
       /** Whether the new version is to be stored, and not only compared. */
       isTaken: boolean;
-    };
+    }
+  | { kind: 'targetKit' }
+  | { kind: 'timings'; csv: string; base: UnitCosts };
 
 export interface CompareOutcome {
   review: SourceReview;
@@ -35,7 +41,11 @@ export interface CompareOutcome {
   read: ReadOutcome | null;
 }
 
-export type TaskOutcome = ReadOutcome | ShipOutcome | CompareOutcome;
+export interface KitOutcome {
+  bytes: Uint8Array;
+}
+
+export type TaskOutcome = ReadOutcome | ShipOutcome | CompareOutcome | KitOutcome | CostProfile;
 
 export interface ReadOutcome {
   packed: Uint8Array;
@@ -64,7 +74,7 @@ export async function runIntakeTask(task: IntakeTask): Promise<IntakeOutcome<Tas
   }
 }
 
-function run(task: IntakeTask): Promise<TaskOutcome> {
+async function run(task: IntakeTask): Promise<TaskOutcome> {
   switch (task.kind) {
     case 'read':
       return read(task.files);
@@ -72,6 +82,12 @@ function run(task: IntakeTask): Promise<TaskOutcome> {
       return ship(task);
     case 'compare':
       return compare(task);
+    case 'targetKit':
+      return { bytes: await writeTargetKit() };
+    case 'timings': {
+      const now = new Date().toISOString();
+      return finish(profileFromTimings(readTimings(task.csv), task.base, now));
+    }
   }
 }
 

@@ -16,8 +16,8 @@ import {
 import { Character, type ITask, type SearchRequest, Task, type TrialRequest } from '../entities/entities.ts';
 import type { IntakePool } from '../intake/intake-pool.ts';
 import { CharacterService } from '../services/character-service.ts';
-import { readCostProfile } from '../services/cost-service.ts';
 import { ServiceError } from '../services/service-error.ts';
+import { readCharacterPricing } from '../services/target-service.ts';
 import { tellCount, tellPlan } from '../trials/tell-plan.ts';
 import { checkPlan, checkVariables } from './check-plan.ts';
 import { type BodiesRequest, expectParts, listFitParts } from './kinds/bodies-kind.ts';
@@ -99,7 +99,7 @@ export class TaskOrders {
       plan,
       limits,
       budget,
-      costs: (await readCostProfile(this.#em)).costs,
+      pricing: await readCharacterPricing(this.#em, characterId),
     };
     const total = cases.reduce((sum, each) => sum + countCaseFrames(each, character), 0);
     const title = `${garment.name}: ${tellCount(variables.length, 'number')}, ${runs} candidates`;
@@ -118,7 +118,7 @@ export class TaskOrders {
       ...wanted,
       bodySetId: set.id,
       keptIds: wanted.keptIds as RecordId[],
-      costs: (await readCostProfile(this.#em)).costs,
+      pricing: await readCharacterPricing(this.#em, characterId),
       frames,
     };
     const title = `body set ${set.name}: up to ${tellCount(wanted.goal.bodies, 'body', 'bodies')}, ${tellCount(frames.length, 'clip')}`;

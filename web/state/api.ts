@@ -1,5 +1,5 @@
 import type { Schema } from 'yup';
-import type { CostProfile } from '../../core/cost/index.ts';
+import type { CostProfile, TargetProfile } from '../../core/cost/index.ts';
 import type { IntakeReport, Limits } from '../../core/document/index.ts';
 import type { SourceReview } from '../../core/prepare/index.ts';
 import {
@@ -15,7 +15,6 @@ import {
   savedSchema,
   shipmentSchema,
 } from '../wire/characters.ts';
-import { costProfileSchema } from '../wire/costs.ts';
 import type { ErrorBody } from '../wire/errors.ts';
 import { type ProjectCard, projectCardSchema, projectsSchema } from '../wire/projects.ts';
 import { encodeSave, type RecordSave, SAVE_CONTENT_TYPE } from '../wire/save-format.ts';
@@ -25,6 +24,13 @@ import {
   type ReachOrderBody,
   reachFoundSchema,
 } from '../wire/suggestions.ts';
+import {
+  costProfileSchema,
+  type TargetEdit,
+  targetRemovedSchema,
+  targetSchema,
+  targetsSchema,
+} from '../wire/targets.ts';
 import {
   removedSchema,
   type SearchOrderBody,
@@ -113,8 +119,10 @@ export const api = {
   listProjects: () => send('GET', '/api/projects', undefined, projectsSchema),
   createProject: (name: string): Promise<ProjectCard> =>
     send('POST', '/api/projects', { name }, projectCardSchema),
-  editProject: (id: string, edit: { name?: string; isDeleted?: boolean; limits?: Limits }) =>
-    send('PATCH', `/api/projects/${id}`, edit),
+  editProject: (
+    id: string,
+    edit: { name?: string; isDeleted?: boolean; limits?: Limits; targetId?: string },
+  ) => send('PATCH', `/api/projects/${id}`, edit),
   editCharacter: (id: string, edit: { name?: string; isDeleted?: boolean }) =>
     send('PATCH', `/api/characters/${id}`, edit),
   duplicateCharacter: (id: string): Promise<NewCharacter> =>
@@ -169,10 +177,21 @@ export const api = {
     const response = await request(`/api/tasks/${id}/parts/${part}`);
     return response.status === 204 ? null : response.arrayBuffer();
   },
-  readCostProfile: async (): Promise<CostProfile> =>
-    (await send('GET', '/api/cost-profile', undefined, costProfileSchema)).profile,
+  listTargets: async (): Promise<TargetProfile[]> =>
+    (await send('GET', '/api/targets', undefined, targetsSchema)).targets,
+  /** @param file - A target profile as it is exported. */
+  createTarget: async (file: string): Promise<TargetProfile> => {
+    const init = { method: 'POST', body: file, headers: { 'Content-Type': 'application/json' } };
+    return readAnswer(await request('/api/targets', init), targetSchema);
+  },
+  editTarget: (id: string, edit: TargetEdit): Promise<TargetProfile> =>
+    send('PATCH', `/api/targets/${id}`, edit, targetSchema),
+  removeTarget: (id: string) => send('DELETE', `/api/targets/${id}`, undefined, targetRemovedSchema),
+  /** What a table of timings tells of unit costs; nothing is kept. */
+  fitTimings: (csv: string): Promise<CostProfile> =>
+    send('POST', '/api/targets/timings', { csv }, costProfileSchema),
   /** Measures what work costs on the server's machine. */
-  orderCalibration: (): Promise<TaskEntry> => send('POST', '/api/cost-profile', undefined, taskSchema),
+  orderCalibration: (): Promise<TaskEntry> => send('POST', '/api/calibration', undefined, taskSchema),
   cancelTask: (id: string): Promise<TaskEntry> => send('DELETE', `/api/tasks/${id}`, undefined, taskSchema),
 
   /** Adds the clips of other files. */

@@ -13,9 +13,9 @@ import { compareValues } from '../../core/reach/index.ts';
 import { BodyFiguresLoop } from '../workers/body-figures-loop.ts';
 import { BodyFigures } from './body-figures.ts';
 import { Editor } from './editor.ts';
+import { Targets } from './targets.ts';
 import { until } from './test-preparation.ts';
 import { installLocalWorkers, LocalWorker } from './test-worker.ts';
-import { UnitCostsStore } from './unit-costs.ts';
 
 const LIMB = 'limb' as RecordId;
 
@@ -46,7 +46,7 @@ function open(radius = 0.1): {
   const map = findChannel(editor.document, garmentId)!;
   const values = editor.document.arrays.get(map.id)!;
   editor.paint('Free', map.id, compareValues(values, new Float32Array(values.length).fill(0.2)));
-  const figures = new BodyFigures(editor, new UnitCostsStore());
+  const figures = new BodyFigures(editor, new Targets());
   return { editor, figures, bodySetId, limb: () => editor.document.records.get(LIMB) as BodyRecord };
 }
 

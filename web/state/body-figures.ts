@@ -8,7 +8,7 @@ import { DiffQueue } from './diff-queue.ts';
 import type { Editor } from './editor.ts';
 import { estimateLeft } from './estimate-left.ts';
 import { Store } from './store.ts';
-import type { UnitCostsStore } from './unit-costs.ts';
+import type { Targets } from './targets.ts';
 import { Cancelled, WorkerCalls } from './worker-calls.ts';
 
 /** What each body does, clip by clip. */
@@ -76,12 +76,12 @@ export class BodyFigures {
   #timer: ReturnType<typeof setTimeout> | null = null;
   #isAsking = false;
 
-  readonly #costs: UnitCostsStore;
+  readonly #targets: Targets;
 
-  /** @param costs - What work is priced by. */
-  constructor(editor: Editor, costs: UnitCostsStore) {
+  /** @param targets - What work is priced by. */
+  constructor(editor: Editor, targets: Targets) {
     this.#editor = editor;
-    this.#costs = costs;
+    this.#targets = targets;
     editor.onDiff((diff) => this.#follow(diff));
   }
 
@@ -95,7 +95,7 @@ export class BodyFigures {
   /** Plays clips and looks what each body does on them. */
   async measureUse(bodySetId: RecordId, clips: readonly number[]): Promise<void> {
     const cores = countCores();
-    const { costs } = this.#costs.store.state.profile;
+    const { pricing } = this.#targets.store.state;
     // One clip is shared among the cores by bodies, several by clips.
     const parts = clips.length === 1 ? cores : 1;
     const asked = clips.flatMap((clip) =>
@@ -103,7 +103,7 @@ export class BodyFigures {
         bodySetId,
         clip,
         part: { index, count: parts },
-        costs,
+        pricing,
       })),
     );
     const found = await this.#simulate(
@@ -130,8 +130,8 @@ export class BodyFigures {
   /** Plays a clip with the bodies of one set, and with those of another in their place. */
   async compare(usedSetId: RecordId, triedSetId: RecordId, clip: number): Promise<void> {
     const request = { usedSetId, triedSetIds: [usedSetId, triedSetId], clip };
-    const { costs } = this.#costs.store.state.profile;
-    const compare: Job<SetOnClip[]> = (remote, onShare) => remote.compare(request, costs, proxy(onShare));
+    const { pricing } = this.#targets.store.state;
+    const compare: Job<SetOnClip[]> = (remote, onShare) => remote.compare(request, pricing, proxy(onShare));
     const found = await this.#simulate('Playing the clip with both sets', [compare]);
     if (!found) return;
     const [used, tried] = found[0] as [SetOnClip, SetOnClip];

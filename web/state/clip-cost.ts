@@ -17,16 +17,16 @@ export interface ClipCost {
 
 /** The cost that the bar, the list of garments and the table of bodies tell; null before the first frame. */
 export function useClipCost(): ClipCost | null {
-  const { trial, preview, costs } = useWorkbench();
-  const { profile } = useStore(costs.store, (state) => state);
+  const { trial, preview, targets } = useWorkbench();
+  const pricing = useStore(targets.store, (state) => state.pricing);
   const { work, frames } = useStore(trial.store, (state) => state);
   const live = useStore(preview.store, (state) => state.stats?.work ?? null);
   return useMemo(() => {
     if (work) {
       const each = frames.map(({ cost }) => cost);
-      const mean = priceWork(work, profile.costs);
+      const mean = priceWork(work, pricing);
       return { kind: 'clip', mean, p95: percentile(each, 0.95), worst: Math.max(...each) };
     }
-    return live && { kind: 'live', mean: priceWork(live, profile.costs), p95: null, worst: null };
-  }, [work, frames, live, profile]);
+    return live && { kind: 'live', mean: priceWork(live, pricing), p95: null, worst: null };
+  }, [work, frames, live, pricing]);
 }

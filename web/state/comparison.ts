@@ -17,8 +17,8 @@ import { PreviewClient } from './preview-client.ts';
 import { SESSION_START, type Session } from './session.ts';
 import { SidePreview } from './side-preview.ts';
 import { Store } from './store.ts';
+import { Targets } from './targets.ts';
 import { TrialClient } from './trial-client.ts';
-import { UnitCostsStore } from './unit-costs.ts';
 
 /** What a side shows: all as authored, nothing simulated, or another fabric on the compared garment. */
 export type Choice =
@@ -47,11 +47,12 @@ export class Comparison {
   readonly sides: readonly [Side, Side];
   readonly playback: Playback;
   readonly store: Store<ComparisonState>;
-  readonly costs = new UnitCostsStore();
+  readonly targets: Targets;
   readonly #preview = new PreviewClient();
 
   constructor(info: CharacterInfo, document: AuthoredDocument, character: Character) {
     this.info = info;
+    this.targets = new Targets(null, { projectId: info.project.id, targetId: info.project.targetId });
     this.document = document;
     const garments = listGarments(document);
     const clip = character.clips.findIndex(({ name }) => name === getScene(document).clipName);
@@ -72,7 +73,7 @@ export class Comparison {
       return {
         editor,
         preview: new SidePreview(this.#preview, side),
-        trial: new TrialClient(editor, this.costs),
+        trial: new TrialClient(editor, this.targets),
         session,
         report: info.report,
       };
@@ -88,7 +89,7 @@ export class Comparison {
         trial.measure(session.state.clip);
       });
     });
-    void this.costs.load();
+    void this.targets.load();
     this.#measure(1500);
   }
 

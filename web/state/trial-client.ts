@@ -16,7 +16,7 @@ import { DiffQueue } from './diff-queue.ts';
 import type { Editor } from './editor.ts';
 import type { Prepared } from './step-changes.ts';
 import { Store } from './store.ts';
-import type { UnitCostsStore } from './unit-costs.ts';
+import type { Targets } from './targets.ts';
 import { Cancelled, WorkerCalls } from './worker-calls.ts';
 
 export interface TrialState {
@@ -61,12 +61,12 @@ export class TrialClient {
   /** What is shown, when it was measured elsewhere. */
   #adopted: CaseRows | null = null;
 
-  readonly #costs: UnitCostsStore;
+  readonly #targets: Targets;
 
-  /** @param costs - What work is priced by. */
-  constructor(editor: Pick<Editor, 'character' | 'document'>, costs: UnitCostsStore) {
-    this.#costs = costs;
-    costs.store.subscribe(() => this.#price());
+  /** @param targets - What work is priced by. */
+  constructor(editor: Pick<Editor, 'character' | 'document'>, targets: Targets) {
+    this.#targets = targets;
+    targets.store.subscribe(() => this.#price());
     this.#calls = new WorkerCalls<TrialApi>(
       () => new Worker(new URL('../workers/trial.worker.ts', import.meta.url), { type: 'module' }),
       (remote) => {
@@ -129,7 +129,7 @@ export class TrialClient {
     try {
       const isDone = await this.#calls.call(async (remote) => {
         this.#sendChanges(remote);
-        return remote.measure(clip, this.#costs.store.state.profile.costs, onFrames);
+        return remote.measure(clip, this.#targets.store.state.pricing, onFrames);
       });
       if (!isDone || token !== this.#token) return;
       const finished = this.store.state.finished + 1;
@@ -143,10 +143,10 @@ export class TrialClient {
 
   /** Prices anew what is shown. */
   #price(): void {
-    const { costs } = this.#costs.store.state.profile;
-    if (this.#adopted) this.store.set({ frames: toFrames(priceRows(this.#adopted, costs)) });
+    const { pricing } = this.#targets.store.state;
+    if (this.#adopted) this.store.set({ frames: toFrames(priceRows(this.#adopted, pricing)) });
     else if (this.store.state.work) {
-      this.#collected = priceFrames(this.#collected, costs);
+      this.#collected = priceFrames(this.#collected, pricing);
       this.store.set({ frames: this.#collected });
     }
   }

@@ -1,4 +1,4 @@
-import type { UnitCosts } from '../../core/cost/index.ts';
+import type { Pricing } from '../../core/cost/index.ts';
 import type { AuthoredDocument } from '../../core/document/index.ts';
 import { listGarments } from '../../core/document/index.ts';
 import { type CaseRows, listCases, priceRows, type TrialCase, unpackTrial } from '../../core/trials/index.ts';
@@ -9,10 +9,10 @@ import type { Editor } from './editor.ts';
 import type { Saver } from './saver.ts';
 import { sendSeen } from './send-seen.ts';
 import { Store } from './store.ts';
+import type { Targets } from './targets.ts';
 import { isOpen, type TaskWatch } from './task-watch.ts';
 import { chooseAll, choosePlain, type TrialChoice, toPlan } from './trial-choice.ts';
 import { tryAction } from './try-action.ts';
-import type { UnitCostsStore } from './unit-costs.ts';
 
 /** A trial with every value of every frame. */
 export interface LoadedTrial {
@@ -39,7 +39,7 @@ export interface TrialsState {
 
 export interface TrialsOptions {
   watch: TaskWatch;
-  costs: UnitCostsStore;
+  targets: Targets;
   /** What is on the screen is an earlier state, which nothing is ordered of. */
   isOff?: boolean;
 }
@@ -54,9 +54,9 @@ const MOST_LOADED = 6;
 export class TrialsWork {
   readonly store: Store<TrialsState>;
   readonly watch: TaskWatch;
-  readonly #costs: UnitCostsStore;
+  readonly #targets: Targets;
   /** What those that are loaded are priced by. */
-  #priced: UnitCosts | null = null;
+  #priced: Pricing | null = null;
   readonly #editor: Pick<Editor, 'character' | 'document'>;
   readonly #saver: Saver;
   readonly #info: Pick<CharacterInfo, 'id' | 'source'>;
@@ -77,7 +77,7 @@ export class TrialsWork {
     editor: Pick<Editor, 'character' | 'document'>,
     saver: Saver,
     info: Pick<CharacterInfo, 'id' | 'source'>,
-    { watch, costs, isOff = false }: TrialsOptions,
+    { watch, targets, isOff = false }: TrialsOptions,
   ) {
     this.#isOff = isOff;
     this.#editor = editor;
@@ -94,9 +94,9 @@ export class TrialsWork {
       failure: null,
     });
     this.watch = watch;
-    this.#costs = costs;
+    this.#targets = targets;
     this.watch.store.subscribe(() => this.#follow());
-    costs.store.subscribe(() => this.#price());
+    targets.store.subscribe(() => this.#price());
   }
 
   /** Begins to follow what the server does. @returns When trials are listed. */
@@ -265,17 +265,17 @@ export class TrialsWork {
 
   #unpack(bytes: ArrayBuffer): CaseRows[] {
     const { measured, machine } = splitParts(new Uint8Array(bytes));
-    return unpackTrial(measured, machine, this.#costs.store.state.profile.costs);
+    return unpackTrial(measured, machine, this.#targets.store.state.pricing);
   }
 
   /** Prices what is loaded anew. */
   #price(): void {
-    const { costs } = this.#costs.store.state.profile;
-    if (costs === this.#priced) return;
-    this.#priced = costs;
+    const { pricing } = this.#targets.store.state;
+    if (pricing === this.#priced) return;
+    this.#priced = pricing;
     this.#loaded.clear();
     const price = (trial: LoadedTrial | null): LoadedTrial | null =>
-      trial && { ...trial, rows: trial.rows.map((rows) => priceRows(rows, costs)) };
+      trial && { ...trial, rows: trial.rows.map((rows) => priceRows(rows, pricing)) };
     const { shown, earlier } = this.store.state;
     this.store.set({ shown: price(shown), earlier: price(earlier) });
   }

@@ -38,10 +38,10 @@ import { type FacePick, SESSION_START, type Session } from './session.ts';
 import type { Prepared } from './step-changes.ts';
 import { Store } from './store.ts';
 import { Suggesting } from './suggesting.ts';
+import { Targets } from './targets.ts';
 import { TaskWatch } from './task-watch.ts';
 import { TrialClient } from './trial-client.ts';
 import { TrialsWork } from './trials-work.ts';
-import { UnitCostsStore } from './unit-costs.ts';
 import type { ViewedVersion } from './viewed-version.ts';
 import { WeightWork } from './weight-work.ts';
 
@@ -57,8 +57,8 @@ export class Workbench {
   readonly preview = new PreviewClient();
   /** Measures the clip that is looked at, in this page. */
   readonly trial: TrialClient;
-  /** What work costs, on the machine that counts. */
-  readonly costs: UnitCostsStore;
+  /** Machines that games run on, and the one that costs are told for. */
+  readonly targets: Targets;
   /** Trials on the server. */
   readonly trials: TrialsWork;
   /** Searches for settings, on the server too. */
@@ -111,14 +111,14 @@ export class Workbench {
     const patch = toWholePatch(editor.document);
     const { character } = editor;
     const watch = new TaskWatch();
-    this.costs = new UnitCostsStore(watch);
+    this.targets = new Targets(watch, { projectId: info.project.id, targetId: info.project.targetId });
     this.trials = new TrialsWork(editor, this.saver, info, {
       watch,
-      costs: this.costs,
+      targets: this.targets,
       isOff: version !== null,
     });
-    void this.costs.load();
-    this.trial = new TrialClient(editor, this.costs);
+    void this.targets.load();
+    this.trial = new TrialClient(editor, this.targets);
     const ordering = new Ordering(this.saver, info, this.trials.watch);
     this.search = new SearchWork(editor, ordering, (diff) => this.#look(diff));
     this.preview.send({ kind: 'load', character, patches: [patch], clip });
@@ -131,7 +131,7 @@ export class Workbench {
     this.suggesting = new Suggesting(editor, this.reach, ordering);
     this.bodySuggesting = new BodySuggesting(editor, this.preparing.bodyMeshes, ordering);
     this.projectLimits = new ProjectLimits(editor, info.project);
-    this.bodyFigures = new BodyFigures(editor, this.costs);
+    this.bodyFigures = new BodyFigures(editor, this.targets);
     this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);
     // What one press of the pointer or a key changes is one step to take back.
     addEventListener('pointerdown', () => editor.mark(), { capture: true });

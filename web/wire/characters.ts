@@ -19,7 +19,12 @@ export const storedRecordSchema = object({
 export const characterSchema = object({
   id: idField,
   name: string().required(),
-  project: object({ id: idField, name: string().required(), limits: opaque<Limits>() }).required(),
+  project: object({
+    id: idField,
+    name: string().required(),
+    limits: opaque<Limits>(),
+    targetId: string().required(),
+  }).required(),
   report: opaque<IntakeReport>(),
   shippedAt: string().nullable().defined(),
   /** Number of its newest state, and one text for its source files. */

@@ -7,6 +7,7 @@ export const newProjectSchema = object({ name: string().required().max(1000) });
 
 /** PATCH /api/projects/ID */
 export const projectEditSchema = editSchema.shape({
+  targetId: string().max(80),
   limits: mixed<Limits>((value): value is Limits => limitsField.isValidSync(value, { strict: true })),
 });
 

@@ -9,7 +9,7 @@ import {
   type SetsRequest,
   spreadToVertices,
 } from '../../core/body-figures/index.ts';
-import type { UnitCosts } from '../../core/cost/index.ts';
+import type { Pricing } from '../../core/cost/index.ts';
 import {
   type AuthoredDocument,
   applyPatch,
@@ -79,23 +79,23 @@ export class BodyFiguresLoop {
       bodySetId: RecordId;
       clip: number;
       part: { index: number; count: number };
-      costs: UnitCosts;
+      pricing: Pricing;
     },
     onShare: OnShare,
   ): BodyUse[] {
-    const { bodySetId, clip, part, costs } = request;
+    const { bodySetId, clip, part, pricing } = request;
     const wearers = new Set(
       listGarments(this.#document!)
         .filter((garment) => garment.bodySetId === bodySetId)
         .map(({ id }) => id),
     );
-    const work = measureUse(this.#setUp(), { wearers, clip, part, costs });
+    const work = measureUse(this.#setUp(), { wearers, clip, part, pricing });
     return finishWork(work, onShare);
   }
 
   /** @returns In the order of the sets that are tried. */
-  compare(request: SetsRequest, costs: UnitCosts, onShare: OnShare): SetOnClip[] {
-    return finishWork(compareSets(this.#document!, this.#setUp(), request, costs), onShare);
+  compare(request: SetsRequest, pricing: Pricing, onShare: OnShare): SetOnClip[] {
+    return finishWork(compareSets(this.#document!, this.#setUp(), request, pricing), onShare);
   }
 
   #setUp(): RunSetup {

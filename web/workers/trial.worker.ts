@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import type { UnitCosts } from '../../core/cost/index.ts';
+import type { Pricing } from '../../core/cost/index.ts';
 import { applyPatch, createDocument, type DocumentPatch } from '../../core/document/index.ts';
 import { adoptSections, type Character, type SharedSection } from '../../core/rig/index.ts';
 import { type CompiledEntry, GarmentCache, setUpRun } from '../../core/run/index.ts';
@@ -36,10 +36,10 @@ class TrialLoop {
     this.#newest++;
   }
 
-  /** @param costs - What work is priced by. @param onFrames - Told as they are measured. @returns False when something newer came before the end. */
+  /** @param pricing - What work is priced by. @param onFrames - Told as they are measured. @returns False when something newer came before the end. */
   async measure(
     clip: number,
-    costs: UnitCosts,
+    pricing: Pricing,
     onFrames: (frames: TrialFrame[]) => unknown,
   ): Promise<boolean> {
     const own = ++this.#newest;
@@ -50,7 +50,7 @@ class TrialLoop {
     for (const frame of runTrial(setup, {
       motion: { kind: 'clip', clip },
       glances: true,
-      costs,
+      pricing,
       clock: () => performance.now(),
     })) {
       frames.push(frame);

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { priceWork, REFERENCE_COSTS, type UnitCosts } from '../../cost/index.ts';
+import { priceWork, REFERENCE_COSTS, REFERENCE_PRICING, type UnitCosts } from '../../cost/index.ts';
 import { createRandom } from '../../math/index.ts';
 import { NO_RUN_TIMES, type RunTimes, setUpRun, startRun, WORK, WORK_UNITS } from '../../run/index.ts';
 import type { GarmentSpec } from './garment-spec.ts';
@@ -80,13 +80,13 @@ describe('unit costs', () => {
     for (const unit of large) expect(found[unit] / truth[unit], unit).within(0.9, 1.1);
     for (const { work, times } of timings) {
       const took = Object.values(times).reduce((sum, time) => sum + time, 0);
-      expect(priceWork(work, found).total / took).within(0.88, 1.12);
+      expect(priceWork(work, { costs: found, framesPerSecond: 60 }).total / took).within(0.88, 1.12);
     }
   });
 
   it('price work: its parts, its garments with the joints, and its bodies with what is alike', () => {
     const { work } = play(listGarmentSpecs()[25]!);
-    const { total, parts, garments } = priceWork(work, REFERENCE_COSTS);
+    const { total, parts, garments } = priceWork(work, REFERENCE_PRICING);
     const sum = (values: Iterable<number>): number => [...values].reduce((all, value) => all + value, 0);
     expect(sum(Object.values(parts))).closeTo(total, 1e-9);
     const joints = (1e-6 * work.joints * REFERENCE_COSTS.joint) / work.frames;

@@ -3,6 +3,7 @@ import { solveNonNegative } from '../../math/index.ts';
 import {
   addCounts,
   createWorkCounts,
+  FRAME_RATE,
   type RunTimes,
   type RunWork,
   sumTimes,
@@ -44,7 +45,7 @@ export function fitUnitCosts(timings: readonly Omit<GarmentTiming, 'spec'>[]): U
 export function measureFit(timings: readonly GarmentTiming[], costs: UnitCosts): FitError[] {
   return timings.map(({ spec, work, times }) => ({
     name: spec.name,
-    predicted: priceWork(work, costs).total,
+    predicted: priceWork(work, { costs, framesPerSecond: FRAME_RATE }).total,
     measured: sumTimes(times),
   }));
 }

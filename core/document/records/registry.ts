@@ -30,7 +30,7 @@ export type RecordType = AuthoredRecord['type'];
  * Form in which documents are kept now. Whoever changes what a stored field means raises it, and adds a step to its record
  * type; a field that is new needs none, only its value in `complete`.
  */
-export const DOCUMENT_VERSION = 4;
+export const DOCUMENT_VERSION = 5;
 
 type Definitions = { [T in RecordType]: RecordDefinition<Extract<AuthoredRecord, { type: T }>> };
 

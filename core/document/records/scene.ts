@@ -11,8 +11,8 @@ export interface SceneRecord extends WindSettings {
   id: RecordId;
   /** Name of the clip that was last looked at; null for the bind pose. */
   clipName: string | null;
-  /** Milliseconds a frame that cloth may cost. */
-  budgetMilliseconds: number;
+  /** Milliseconds a frame that cloth may cost; null: as the target profile says. */
+  budgetMilliseconds: number | null;
   /** Values of morph targets by name, in which the character is looked at and measured. */
   morphs: MorphValues;
   /** Limits of the checks of meshes, where they are not the standard ones. */
@@ -33,12 +33,15 @@ export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
   windDirection: 180,
   windGusts: 0.4,
   windTurbulence: 0.3,
-  budgetMilliseconds: 12,
+  budgetMilliseconds: null,
   morphs: {},
   healthLimits: {},
   trialLimits: {},
   sidePairs: SIDE_PAIRS,
 };
+
+/** ms, what a character began with before there were target profiles. */
+const EARLIER_BUDGET = 12;
 
 export const sceneDefinition: RecordDefinition<SceneRecord> = {
   type: 'scene',
@@ -49,7 +52,7 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
     windDirection: number().required().min(-360).max(360),
     windGusts: number().required().min(0).max(1),
     windTurbulence: number().required().min(0).max(1),
-    budgetMilliseconds: number().required().min(0.01).max(1000),
+    budgetMilliseconds: number().nullable().defined().min(0.01).max(1000),
     morphs: lazy((value: object | undefined) =>
       object(
         Object.fromEntries(Object.keys(value ?? {}).map((key) => [key, number().required().min(-1).max(2)])),
@@ -87,6 +90,12 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
       to: 1,
       name: 'gusts, turbulence, budget and body shape; before there were gusts the wind was steady',
       raise: (record) => ({ ...SCENE_DEFAULTS, windGusts: 0, windTurbulence: 0, ...record }),
+    },
+    {
+      to: 5,
+      name: 'a budget of its own only where one was typed; what was there by itself is that of the target profile',
+      raise: (record) =>
+        record.budgetMilliseconds === EARLIER_BUDGET ? { ...record, budgetMilliseconds: null } : record,
     },
   ],
 };

@@ -1,7 +1,7 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import { unpackTrial } from '../../../core/trials/index.ts';
 import { Task, type TrialRequest } from '../../entities/entities.ts';
-import { readCostProfile } from '../../services/cost-service.ts';
+import { readCharacterPricing } from '../../services/target-service.ts';
 import { keepTrial } from '../../trials/keep-trial.ts';
 import { readSnapshot, readSnapshotDocument } from '../snapshot.ts';
 import { readParts } from '../task-sql.ts';
@@ -12,7 +12,7 @@ export async function finishTrial(em: SqlEntityManager, taskId: string): Promise
   const task = await em.findOneOrFail(Task, { id: taskId }, { populate: ['request', 'hashes'] });
   const { title, isAutomatic, revision, motionHash, startedAt } = task;
   const hash = task.snapshotHash!;
-  const { costs } = await readCostProfile(em);
+  const pricing = await readCharacterPricing(em, task.character!.id);
   await keepTrial(em, {
     id: taskId,
     characterId: task.character!.id,
@@ -21,7 +21,7 @@ export async function finishTrial(em: SqlEntityManager, taskId: string): Promise
     snapshot: { hash, hashes: task.hashes.get()!, revision, motionHash },
     document: await readSnapshotDocument(em, await readSnapshot(em, hash)),
     cases: (task.request.get() as TrialRequest).cases,
-    rows: parts.flatMap(({ measured, machine }) => unpackTrial(measured!, machine!, costs)),
+    rows: parts.flatMap(({ measured, machine }) => unpackTrial(measured!, machine!, pricing)),
     seconds: startedAt ? (Date.now() - startedAt.getTime()) / 1000 : 0,
   });
 }

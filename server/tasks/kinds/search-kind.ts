@@ -7,7 +7,7 @@ import type { TaskKindWork } from './task-kind.ts';
 /** Each part tries a candidate; the next generation comes of what they found. */
 export const SEARCH_KIND: TaskKindWork<SearchRequest, readonly number[]> = {
   async run({ request, part: point, document, run, note }) {
-    const { cases, garmentId, variables, limits = {}, budget, costs } = request;
+    const { cases, garmentId, variables, limits = {}, budget, pricing } = request;
     const garment = document.records.get(garmentId);
     if (garment?.type !== 'garment')
       throw new Error('The garment that was searched for is not in this state.');
@@ -16,8 +16,10 @@ export const SEARCH_KIND: TaskKindWork<SearchRequest, readonly number[]> = {
     const measured: CaseRows[] = [];
     let before = 0;
     for (const trialCase of cases) {
-      const { rows } = await run('measureCase', { trialCase, changes, ...(costs && { costs }) }, (count) =>
-        note(before + count),
+      const { rows } = await run(
+        'measureCase',
+        { trialCase, changes, ...(pricing && { pricing }) },
+        (count) => note(before + count),
       );
       before += rows.times.length;
       measured.push(rows);

@@ -1,4 +1,4 @@
-import type { UnitCosts } from '../../../core/cost/index.ts';
+import type { Pricing } from '../../../core/cost/index.ts';
 import { listGarments } from '../../../core/document/index.ts';
 import { setUpRun } from '../../../core/run/index.ts';
 import { applyChanges, type VariableChanges } from '../../../core/search/index.ts';
@@ -18,7 +18,7 @@ export interface CaseJob {
   /** What is other than in the document, for this case alone. */
   changes?: VariableChanges;
   /** What work is priced by; that of the reference machine when left out. */
-  costs?: UnitCosts;
+  pricing?: Pricing;
 }
 
 export interface MeasuredCase {
@@ -30,7 +30,7 @@ export interface MeasuredCase {
 /** Measures one case of a trial. @param onDone - Told how many frames are measured. */
 export function measureCase(
   known: KnownSubject,
-  { trialCase, changes, costs }: CaseJob,
+  { trialCase, changes, pricing }: CaseJob,
   onDone: (frames: number) => void,
 ): MeasuredCase {
   const start = performance.now();
@@ -41,7 +41,7 @@ export function measureCase(
   for (const frame of runTrial(setup, {
     ...trialCase,
     clock: () => performance.now(),
-    ...(costs && { costs }),
+    ...(pricing && { pricing }),
   })) {
     frames.push(frame);
     onDone(frames.length);

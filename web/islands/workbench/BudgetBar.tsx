@@ -1,18 +1,16 @@
 import { Popover } from 'radix-ui';
-import { getScene } from '../../../core/document/index.ts';
 import { useClipCost } from '../../state/clip-cost.ts';
-import { useDocument } from '../../state/workbench.ts';
-import { NumberRow } from '../parts/NumberRow.tsx';
+import { useBudget } from '../../state/use-budget.ts';
+import { BudgetRow } from './budget/BudgetRow.tsx';
 import { CostFigures } from './budget/CostFigures.tsx';
 import { CostSource } from './budget/CostSource.tsx';
 import { COST_PARTS } from './budget/cost-parts.ts';
 import { MeasuredHere } from './budget/MeasuredHere.tsx';
 
-/** What a simulated frame costs against the budget, split by what spends it. A click opens the figures. */
+/** What a frame costs on the target against the budget, split by what spends it. A click opens the figures. */
 export function BudgetBar() {
-  const editor = useDocument();
   const cost = useClipCost();
-  const { budgetMilliseconds: budget } = getScene(editor.document);
+  const { budget } = useBudget();
   const total = cost?.mean.total ?? 0;
   const scale = 100 / Math.max(budget, total);
   const isOver = total > budget;
@@ -22,7 +20,7 @@ export function BudgetBar() {
         <Popover.Trigger
           className="flex items-center gap-3 rounded-md px-2 py-1 hover:bg-paper"
           aria-label="Budget"
-          title="Cost of a simulated frame, on the mean of the clip"
+          title="Cost of a frame on the target, on the mean of the clip"
         >
           <span className="relative flex h-2.5 w-28 overflow-hidden rounded-full bg-[#e5e0d2]" aria-hidden>
             {cost &&
@@ -47,20 +45,7 @@ export function BudgetBar() {
           >
             <CostFigures cost={cost} />
             <div className="mt-3 border-t border-line pt-2">
-              <NumberRow
-                label="Budget"
-                value={budget}
-                unit="ms"
-                min={0.05}
-                max={16}
-                step={0.05}
-                digits={2}
-                defaultValue={12}
-                isLogarithmic
-                onChange={(budgetMilliseconds) =>
-                  editor.updateScene('Set the budget', { budgetMilliseconds })
-                }
-              />
+              <BudgetRow />
             </div>
             <CostSource />
             <MeasuredHere />

@@ -1,43 +1,52 @@
-import { findWorstError } from '../../../../core/cost/index.ts';
+import { MACHINE_ID } from '../../../../core/cost/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useWorkbench } from '../../../state/workbench.ts';
+import { MeasureMachine } from '../../targets/MeasureMachine.tsx';
+import { SourceNote } from '../../targets/SourceNote.tsx';
 
-/** Where the costs come from: which machine's, how good they are, and measuring them anew. */
+/** For which machine costs are told, how good that is, and measuring it anew. */
 export function CostSource() {
-  const { costs } = useWorkbench();
-  const { profile, progress, failure } = useStore(costs.store, (state) => state);
-  const worst = findWorstError(profile);
+  const { targets } = useWorkbench();
+  const { all, target, failure } = useStore(targets.store, (state) => state);
+  const { framesPerSecond } = target;
   return (
     <div className="mt-2 text-xs text-soft">
-      <p>
-        Counted work of one simulated frame (1/60 s) times what each piece of it costs on{' '}
-        {profile.source === 'machine' ? 'this machine' : 'the reference machine'}
-        {profile.machine && ` (${profile.machine}, ${tellDate(profile.measuredAt)})`}: the same for the same
-        clip, however busy the machine is.
-        {worst !== null && (
-          <>
-            {' '}
-            On {profile.fit!.tried.length} garments that it was not fitted to it is within{' '}
-            <span className="num">{Math.ceil(100 * worst)} %</span> of what was measured.
-          </>
-        )}
-      </p>
-      <div className="mt-1.5 flex items-center gap-2">
-        <button
-          type="button"
-          className="btn !py-0.5"
-          disabled={progress !== null}
-          onClick={() => void costs.calibrate()}
+      <div className="flex items-center gap-2 text-[13px] text-ink">
+        <label htmlFor="target-profile" className="w-[84px]">
+          Target
+        </label>
+        <select
+          id="target-profile"
+          className="field flex-1"
+          value={target.id}
+          title="The machine that costs are told for, in all of this project"
+          onChange={(event) => void targets.choose(event.target.value)}
         >
-          {profile.source === 'machine' ? 'Measure this machine again' : 'Measure this machine'}
-        </button>
-        {progress !== null && <span className="num">{Math.round(100 * progress)} % of about a minute</span>}
+          {all.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+        <a className="underline" href="/targets">
+          Target profiles
+        </a>
       </div>
-      {failure && <p className="mt-1 text-brick">{failure}</p>}
+      <p className="mt-1.5">
+        Counted work of a frame of <span className="num">1/{framesPerSecond} s</span> times what each piece of
+        it costs there: the same for the same clip, however busy this machine is.{' '}
+        <SourceNote costs={target.costs} />
+      </p>
+      {target.id === MACHINE_ID && (
+        <div className="mt-1.5">
+          <MeasureMachine targets={targets} />
+        </div>
+      )}
+      {failure && (
+        <p role="alert" className="mt-1 text-brick">
+          {failure}
+        </p>
+      )}
     </div>
   );
-}
-
-function tellDate(date: string | null): string {
-  return date ? new Date(date).toLocaleDateString('en', { dateStyle: 'medium' }) : 'some time ago';
 }

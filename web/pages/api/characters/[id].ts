@@ -1,3 +1,4 @@
+import { MACHINE_ID } from '../../../../core/cost/index.ts';
 import { AuthoredService } from '../../../../server/services/authored-service.ts';
 import { CharacterService } from '../../../../server/services/character-service.ts';
 import { hashSource } from '../../../../server/services/seen-state.ts';
@@ -15,7 +16,12 @@ export const GET = endpoint(async ({ em, pool, param }) => {
   return json({
     id: character.id,
     name: character.name,
-    project: { id: character.project.id, name: character.project.name, limits: character.project.limits },
+    project: {
+      id: character.project.id,
+      name: character.project.name,
+      limits: character.project.limits,
+      targetId: character.project.targetId ?? MACHINE_ID,
+    },
     report: character.report,
     revision: character.revision,
     source: hashSource(character),

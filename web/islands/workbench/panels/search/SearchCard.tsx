@@ -1,9 +1,10 @@
 import { useState } from 'react';
-import { type GarmentRecord, getScene } from '../../../../../core/document/index.ts';
+import type { GarmentRecord } from '../../../../../core/document/index.ts';
 import { describeVariable, VARIABLE_KEYS, type VariableKey } from '../../../../../core/search/index.ts';
 import { type SearchChoice, suggestBounds } from '../../../../state/search-work.ts';
 import { useStore } from '../../../../state/store.ts';
 import { isOpen, tellLeft } from '../../../../state/task-watch.ts';
+import { useBudget } from '../../../../state/use-budget.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { LEAST_CANDIDATES, MOST_CANDIDATES } from '../../../../wire/trials.ts';
 import { NumberField } from '../../../parts/NumberField.tsx';
@@ -20,6 +21,7 @@ const USUAL: readonly VariableKey[] = ['thickness', 'damping', 'bendStiffness', 
 export function SearchCard({ garment }: { garment: GarmentRecord }) {
   const { search, trials, version } = useWorkbench();
   const editor = useDocument();
+  const { budget } = useBudget();
   const { failure, found } = useStore(search.store, (state) => state);
   useStore(trials.watch.store, (state) => state.tasks);
   const { clips } = editor.character;
@@ -89,9 +91,7 @@ export function SearchCard({ garment }: { garment: GarmentRecord }) {
               hint="What costs more than the budget is worse"
               className="chip !py-0 text-xs"
               isOn={choice.budget !== null}
-              onToggle={(isOn) =>
-                change({ budget: isOn ? getScene(editor.document).budgetMilliseconds : null })
-              }
+              onToggle={(isOn) => change({ budget: isOn ? budget : null })}
             />
             <span className="flex-1" />
             <button
