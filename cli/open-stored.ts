@@ -1,10 +1,9 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import { createOrm, migrate } from '../server/database/orm.ts';
 import { Character } from '../server/entities/entities.ts';
 import { IntakePool } from '../server/intake/intake-pool.ts';
 import { CharacterService } from '../server/services/character-service.ts';
-import { openDatabase } from './environment.ts';
 import { UsageError } from './usage-error.ts';
+import { withDatabase } from './with-database.ts';
 
 /** What a command is given of a character in the database. */
 export interface StoredCharacter {
@@ -23,22 +22,15 @@ export async function withStored<T>(
   wanted: string,
   use: (stored: StoredCharacter) => Promise<T>,
 ): Promise<T> {
-  const database = await openDatabase(() => {});
-  const orm = await createOrm(database.url);
-  const pool = new IntakePool();
-  try {
-    await migrate(orm);
-    const em = orm.em.fork();
-    return await use({
-      em,
-      characters: new CharacterService(em, pool),
-      id: await findCharacter(em, wanted),
-    });
-  } finally {
-    await pool.close();
-    await orm.close();
-    await database.stop();
-  }
+  return withDatabase(async (em) => {
+    const pool = new IntakePool();
+    try {
+      const id = await findCharacter(em, wanted);
+      return await use({ em, characters: new CharacterService(em, pool), id });
+    } finally {
+      await pool.close();
+    }
+  });
 }
 
 async function findCharacter(em: SqlEntityManager, wanted: string): Promise<string> {

@@ -45,6 +45,14 @@ export const REFERENCE_PROFILE: CostProfile = {
   fit: null,
 };
 
+/** Timings that a fit is off by more than this on some garment do not go with the work that is counted. */
+const DOUBTFUL_ERROR = 0.35;
+
+/** Whether timings look as if something else had been measured. */
+export function isDoubtful(profile: Pick<CostProfile, 'source' | 'fit' | 'timed'>): boolean {
+  return profile.source === 'timings' && (findWorstError(profile) ?? 0) > DOUBTFUL_ERROR;
+}
+
 /** The largest error of a fit, as a share of what was measured; null where it was not tried. */
 export function findWorstError({ fit, timed }: Pick<CostProfile, 'fit' | 'timed'>): number | null {
   const errors = fit?.tried ?? timed ?? [];

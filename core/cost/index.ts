@@ -3,6 +3,7 @@ export {
   type FitError,
   type FittedGroup,
   findWorstError,
+  isDoubtful,
   REFERENCE_PROFILE,
 } from './cost-profile.ts';
 export {

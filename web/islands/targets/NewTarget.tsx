@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { parseTargetFile, writeTargetFile } from '../../../core/budget/index.ts';
-import { type CostProfile, TARGET_DEFAULTS } from '../../../core/cost/index.ts';
+import { type CostProfile, isDoubtful, TARGET_DEFAULTS } from '../../../core/cost/index.ts';
 import { api, type ErrorBody } from '../../state/api.ts';
 import type { Targets } from '../../state/targets.ts';
 import { FailureNote } from '../parts/FailureNote.tsx';
@@ -52,7 +52,7 @@ export function NewTarget({ targets }: { targets: Targets }) {
       <ol className="mt-1.5 list-decimal pl-4 text-soft">
         <li>
           Download the calibration garments, bring them into your engine, and time them on the target.
-          <a className="btn mt-1.5 w-full" href="/api/targets/kit" download>
+          <a className="btn mt-1.5 w-full text-ink" href="/api/targets/kit" download>
             <Download size={14} /> Calibration garments (ZIP)
           </a>
         </li>
@@ -111,6 +111,12 @@ function FittedCosts({ costs, onKeep, onDrop }: FittedCostsProps) {
       <p className="text-xs">
         <SourceNote costs={costs} />
       </p>
+      {isDoubtful(costs) && (
+        <p role="alert" className="mt-1 text-brick">
+          Some times do not go with the work of their garments. Look below which are off, and check that they
+          are milliseconds a frame, of the cloth alone, on one core.
+        </p>
+      )}
       <div className="mt-2">
         <GroupTable groups={costs.groups ?? []} />
       </div>

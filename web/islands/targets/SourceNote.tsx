@@ -3,13 +3,13 @@ import { type CostProfile, findWorstError } from '../../../core/cost/index.ts';
 /** Where unit costs come from, and how good they are. */
 export function SourceNote({ costs }: { costs: CostProfile }) {
   const worst = findWorstError(costs);
-  const percent = worst === null ? '' : `${Math.ceil(100 * worst)} %`;
+  const percent = Math.ceil(100 * (worst ?? 0));
   const assumed = (costs.groups ?? []).filter(({ isAssumed }) => isAssumed).length;
   if (costs.source === 'timings')
     return (
       <>
         From timings of {costs.timed?.length ?? 0} garments, {tellDate(costs.measuredAt)}: within{' '}
-        <span className="num">{percent}</span> of each.
+        <span className="num">{percent}</span> % of each.
         {assumed > 0 && (
           <span className="text-marigold">
             {' '}
@@ -24,7 +24,7 @@ export function SourceNote({ costs }: { costs: CostProfile }) {
         Measured here{costs.machine && ` (${costs.machine}, ${tellDate(costs.measuredAt)})`}
         {costs.fit && (
           <>
-            : within <span className="num">{percent}</span> of what was measured on {costs.fit.tried.length}{' '}
+            : within <span className="num">{percent}</span> % of what was measured on {costs.fit.tried.length}{' '}
             garments that it was not fitted to.
           </>
         )}
