@@ -19,7 +19,7 @@ export { movePoints, refreshNormals } from './move-points.ts';
 export { packSurface, unpackSurface } from './pack-surface.ts';
 export { resampleSection } from './resample-section.ts';
 export { createHealthInput, createSectionMesh, replaceSection } from './section-mesh.ts';
-export { createSimSection } from './sim-section.ts';
+export { addSimSection, createSimSection } from './sim-section.ts';
 export type { StepContext, StepResult } from './step-definition.ts';
 export { sectionField, sectionIndexField, sectionNameField, sectionsField } from './step-fields.ts';
 export {

@@ -127,7 +127,7 @@ export const CharacterVersion = defineEntity({
 });
 export type ICharacterVersion = InferEntity<typeof CharacterVersion>;
 
-export type TaskKind = 'trial' | 'search' | 'bodies' | 'reach' | 'calibration';
+export type TaskKind = 'trial' | 'search' | 'bodies' | 'reach' | 'calibration' | 'advice';
 
 /** `queued`, `running` until it has ended one way or another. */
 export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';

@@ -36,6 +36,12 @@ export interface BodiesOrder extends Order, Omit<SuggestionRequest, 'bodySetId' 
   keptIds: readonly string[];
 }
 
+export interface AdviceOrder extends Order {
+  clips: readonly number[];
+  /** ms a frame. */
+  budget: number;
+}
+
 export interface ReachOrder extends Order, Omit<ReachRequest, 'garmentId'> {
   garmentId: string;
 }

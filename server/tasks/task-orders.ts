@@ -9,6 +9,7 @@ import {
   createCase,
   listCases,
   nameCase,
+  resolveAllLimits,
   type TrialCase,
   type TrialMotion,
   type TrialPlan,
@@ -19,13 +20,15 @@ import { CharacterService } from '../services/character-service.ts';
 import { ServiceError } from '../services/service-error.ts';
 import { readCharacterPricing } from '../services/target-service.ts';
 import { tellCount, tellPlan } from '../trials/tell-plan.ts';
+import { FIRST_PLAYS } from '../work/jobs/index.ts';
 import { checkPlan, checkVariables } from './check-plan.ts';
+import { type AdviceRequest, toPart } from './kinds/advice-kind.ts';
 import { type BodiesRequest, expectParts, listFitParts } from './kinds/bodies-kind.ts';
 import { listNeedParts } from './kinds/reach-kind.ts';
 import { toCandidates } from './kinds/search-kind.ts';
 import { postponeCalibration } from './order-calibration.ts';
 import { readSnapshot, readSnapshotDocument, type StoredSnapshot, storeSnapshot } from './snapshot.ts';
-import type { BodiesOrder, ReachOrder, SearchOrder, TrialOrder } from './task-order.ts';
+import type { AdviceOrder, BodiesOrder, ReachOrder, SearchOrder, TrialOrder } from './task-order.ts';
 import type { PartKey, TaskQueue } from './task-queue.ts';
 import { TaskService, type TaskSummary } from './task-service.ts';
 import { endTask, insertParts, type NewPart } from './task-sql.ts';
@@ -135,6 +138,34 @@ export class TaskOrders {
     const title = `${garment.name}: max distance from ${tellCount(clips.length, 'clip')}`;
     const parts = listNeedParts(request, frames);
     return this.#order(state, { kind: 'reach', title, request, count: parts.length + 1, parts });
+  }
+
+  /** Orders what makes the asset cheaper, each change tried on some clips. @throws {ServiceError} Without garments, too. */
+  async orderAdvice(characterId: string, { clips, budget, seen }: AdviceOrder): Promise<TaskSummary> {
+    const state = await this.#keep(characterId, seen);
+    const { character, document } = state;
+    const motions = clips.map((clip): TrialMotion => ({ kind: 'clip', clip }));
+    const cases = readCases(character, { motions, shapes: [], winds: [], rates: [] });
+    if (listGarments(document).length === 0)
+      throw new ServiceError(
+        422,
+        'There is no garment that costs anything. Make one in the stage Garment first.',
+      );
+    const request: AdviceRequest = {
+      cases,
+      budget,
+      limits: [...resolveAllLimits(document)],
+      pricing: await readCharacterPricing(this.#em, characterId),
+    };
+    const total = cases.reduce((sum, each) => sum + countCaseFrames(each, character), 0);
+    const title = `${tellCount(listGarments(document).length, 'garment')}, budget ${budget.toFixed(2)} ms, ${tellCount(clips.length, 'clip')}`;
+    return this.#order(state, {
+      kind: 'advice',
+      title,
+      request,
+      count: 1,
+      parts: [toPart([], FIRST_PLAYS * total)],
+    });
   }
 
   /** Keeps the state of now, and reads that very state. */

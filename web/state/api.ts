@@ -2,6 +2,7 @@ import type { Schema } from 'yup';
 import type { CostProfile, TargetProfile } from '../../core/cost/index.ts';
 import type { IntakeReport, Limits } from '../../core/document/index.ts';
 import type { SourceReview } from '../../core/prepare/index.ts';
+import { type AdviceOrderBody, adviceFoundSchema } from '../wire/advice.ts';
 import {
   type CharacterInfo,
   characterSchema,
@@ -171,6 +172,9 @@ export const api = {
   readBodies: (taskId: string) => send('GET', `/api/tasks/${taskId}/results`, undefined, bodiesFoundSchema),
   orderReach: (id: string, order: ReachOrderBody): Promise<TaskEntry> =>
     send('POST', `/api/characters/${id}/suggestions/reach`, order, taskSchema),
+  orderAdvice: (id: string, order: AdviceOrderBody): Promise<TaskEntry> =>
+    send('POST', `/api/characters/${id}/advice`, order, taskSchema),
+  readAdvice: (taskId: string) => send('GET', `/api/tasks/${taskId}/results`, undefined, adviceFoundSchema),
   readReach: (taskId: string) => send('GET', `/api/tasks/${taskId}/results`, undefined, reachFoundSchema),
   /** What a part of a trial under way measured; null while it is not done. */
   readTaskPart: async (id: string, part: number): Promise<ArrayBuffer | null> => {

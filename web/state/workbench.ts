@@ -11,6 +11,7 @@ import {
   toWholePatch,
 } from '../../core/document/index.ts';
 import type { JointTurn, SectionName } from '../../core/rig/index.ts';
+import { AdviceWork } from './advice-work.ts';
 import type { CharacterInfo } from './api.ts';
 import { BodyFigures } from './body-figures.ts';
 import { BodySuggesting } from './body-suggesting.ts';
@@ -59,6 +60,7 @@ export class Workbench {
   readonly trial: TrialClient;
   /** Machines that games run on, and the one that costs are told for. */
   readonly targets: Targets;
+  readonly advising: AdviceWork;
   /** Trials on the server. */
   readonly trials: TrialsWork;
   /** Searches for settings, on the server too. */
@@ -130,6 +132,7 @@ export class Workbench {
     this.mapImages = new MapImageClient(editor, this.reach, preparation);
     this.suggesting = new Suggesting(editor, this.reach, ordering);
     this.bodySuggesting = new BodySuggesting(editor, this.preparing.bodyMeshes, ordering);
+    this.advising = new AdviceWork(editor, ordering, this.preparing.simMeshes);
     this.projectLimits = new ProjectLimits(editor, info.project);
     this.bodyFigures = new BodyFigures(editor, this.targets);
     this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);

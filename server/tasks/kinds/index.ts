@@ -1,4 +1,5 @@
 import type { TaskKind } from '../../entities/entities.ts';
+import { ADVICE_KIND } from './advice-kind.ts';
 import { BODIES_KIND } from './bodies-kind.ts';
 import { CALIBRATION_KIND } from './calibration-kind.ts';
 import { REACH_KIND } from './reach-kind.ts';
@@ -12,6 +13,7 @@ const KINDS = {
   bodies: BODIES_KIND,
   reach: REACH_KIND,
   calibration: CALIBRATION_KIND,
+  advice: ADVICE_KIND,
 } satisfies Record<TaskKind, TaskKindWork<never, never>>;
 
 /** How tasks of a kind are done. What a task and its parts ask for was put down by that kind. */

@@ -16,6 +16,7 @@ const PARTS: Readonly<Record<TaskEntry['kind'], string>> = {
   bodies: 'steps',
   reach: 'steps',
   calibration: 'steps',
+  advice: 'changes',
 };
 
 const KINDS: Readonly<Record<TaskEntry['kind'], string>> = {
@@ -24,6 +25,7 @@ const KINDS: Readonly<Record<TaskEntry['kind'], string>> = {
   bodies: 'Suggestion',
   reach: 'Suggestion',
   calibration: 'Calibration',
+  advice: 'Savings',
 };
 
 export interface TaskRowProps {

@@ -1,6 +1,7 @@
 import { Popover } from 'radix-ui';
 import { useClipCost } from '../../state/clip-cost.ts';
 import { useBudget } from '../../state/use-budget.ts';
+import { AdviceCard } from './budget/AdviceCard.tsx';
 import { BudgetRow } from './budget/BudgetRow.tsx';
 import { CostFigures } from './budget/CostFigures.tsx';
 import { CostSource } from './budget/CostSource.tsx';
@@ -41,14 +42,17 @@ export function BudgetBar() {
           <Popover.Content
             align="end"
             sideOffset={6}
-            className="card z-50 max-h-[calc(100vh-70px)] w-[360px] overflow-y-auto bg-panel p-4 shadow-lg"
+            className="card z-50 max-h-[calc(100vh-70px)] grid w-[760px] grid-cols-[340px_1fr] items-start gap-5 overflow-y-auto bg-panel p-4 shadow-lg"
           >
-            <CostFigures cost={cost} />
-            <div className="mt-3 border-t border-line pt-2">
-              <BudgetRow />
+            <div>
+              <CostFigures cost={cost} />
+              <div className="mt-3 border-t border-line pt-2">
+                <BudgetRow />
+              </div>
+              <CostSource />
+              <MeasuredHere />
             </div>
-            <CostSource />
-            <MeasuredHere />
+            <AdviceCard />
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>

@@ -1,0 +1,132 @@
+import { convertShape } from '../bodies/index.ts';
+import type { FabricSettings } from '../cloth/index.ts';
+import {
+  type AuthoredDocument,
+  findChannel,
+  type GarmentRecord,
+  listRecords,
+  listSteps,
+  type RecordId,
+  type StepRecord,
+} from '../document/index.ts';
+import { type Coarsened, coarsenGarment } from '../prepare/index.ts';
+import type { Character } from '../rig/index.ts';
+import { isSimMeshStep, type SimSurfaceSettings } from '../steps/index.ts';
+import type { BudgetChange } from './budget-change.ts';
+
+/** Of sim meshes that are made here for the first time. */
+const BORDER_DETAIL = 0.5;
+
+/**
+ * What a character and its document become with changes, one after the other; nothing that is given is changed.
+ *
+ * @param character - Prepared.
+ * @throws {RangeError} When what a change is about is not there, or it cannot be done.
+ */
+export function applyBudgetChanges(
+  character: Character,
+  document: AuthoredDocument,
+  changes: readonly BudgetChange[],
+): Coarsened {
+  return changes.reduce<Coarsened>((now, change) => applyOne(now, change), { character, document });
+}
+
+function applyOne({ character, document }: Coarsened, change: BudgetChange): Coarsened {
+  const records = new Map(document.records);
+  const arrays = new Map(document.arrays);
+  const find = (id: RecordId) => {
+    const record = records.get(id);
+    if (!record) throw new RangeError('What is to be changed is not there any more.');
+    return record;
+  };
+  const set = (fabricId: RecordId, settings: Partial<FabricSettings>): void => {
+    const fabric = find(fabricId);
+    if (fabric.type === 'fabric')
+      records.set(fabricId, { ...fabric, settings: { ...fabric.settings, ...settings } });
+  };
+  switch (change.kind) {
+    case 'dropBodies':
+      for (const id of change.bodyIds) {
+        find(id);
+        records.delete(id);
+      }
+      break;
+    case 'dropBodyMesh':
+      find(change.bodyMeshId);
+      records.delete(change.bodyMeshId);
+      break;
+    case 'roundBody': {
+      const body = find(change.bodyId);
+      if (body.type === 'body')
+        records.set(body.id, { ...body, shape: convertShape(body.shape, 'taperedCapsule') });
+      break;
+    }
+    case 'substeps':
+      set(change.fabricId, { substepsPerSecond: change.substepsPerSecond });
+      break;
+    case 'iterations':
+      set(change.fabricId, { iterations: change.iterations });
+      break;
+    case 'noSelfCollision':
+      set(change.fabricId, { selfDistance: 0 });
+      break;
+    case 'hold': {
+      const channel = findChannel(document, change.garmentId);
+      const values = channel && document.arrays.get(channel.id);
+      if (!values) throw new RangeError('The garment has no map of max distances any more.');
+      arrays.set(channel.id, holdBelow(values, change.below));
+      break;
+    }
+    case 'simMesh': {
+      const garment = find(change.garmentId);
+      if (garment.type !== 'garment') break;
+      return coarsenGarment(
+        character,
+        document,
+        garment,
+        readSimSettings(document, garment, change.edgeLength),
+      );
+    }
+  }
+  return { character, document: { ...document, records, arrays } };
+}
+
+/** Of the mass of each fabric, at most. */
+const SHAKEN_BY = 1e-4;
+
+/** A document that differs by next to nothing: contacts tell how touchy they are by what becomes of it. @param strength - From -1 to 1. */
+export function shakeDocument(document: AuthoredDocument, strength: number): AuthoredDocument {
+  const records = new Map(document.records);
+  for (const record of listRecords(document, 'fabric')) {
+    const { settings } = record;
+    const density = settings.density * (1 + SHAKEN_BY * strength);
+    records.set(record.id, { ...record, settings: { ...settings, density } });
+  }
+  return { ...document, records };
+}
+
+/** Values with those below a limit at 0. */
+export function holdBelow(values: Float32Array, below: number): Float32Array {
+  return values.map((value) => (value < below ? 0 : value));
+}
+
+/** The step that made the sim mesh of a garment; null when it is simulated itself, or on a mesh of the file. */
+export function findSimMeshStep(
+  document: Pick<AuthoredDocument, 'records'>,
+  { renders }: Pick<GarmentRecord, 'renders'>,
+): StepRecord | null {
+  const drawn = renders[0]?.sectionName;
+  const isItsOwn = ({ act, sectionName }: StepRecord): boolean => isSimMeshStep(act) && sectionName === drawn;
+  return (drawn !== undefined && listSteps(document).findLast(isItsOwn)) || null;
+}
+
+/** Of the sim mesh that a garment has, with other edges; or of a new one. */
+export function readSimSettings(
+  document: Pick<AuthoredDocument, 'records'>,
+  garment: Pick<GarmentRecord, 'renders'>,
+  edgeLength: number,
+): SimSurfaceSettings {
+  const act = findSimMeshStep(document, garment)?.act;
+  if (act?.kind !== 'makeSimMesh') return { edgeLength, borderDetail: BORDER_DETAIL };
+  return { edgeLength, borderDetail: act.borderDetail, sides: act.sides };
+}

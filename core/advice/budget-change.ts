@@ -1,0 +1,34 @@
+import type { RecordId } from '../document/index.ts';
+
+/** One thing that may make an asset cheaper. Lengths in m. */
+export type BudgetChange =
+  | { kind: 'dropBodies'; bodyIds: readonly RecordId[] }
+  | { kind: 'dropBodyMesh'; bodyMeshId: RecordId }
+  /** A hull or box becomes a tapered capsule. */
+  | { kind: 'roundBody'; bodyId: RecordId }
+  | { kind: 'substeps'; fabricId: RecordId; substepsPerSecond: number }
+  | { kind: 'iterations'; fabricId: RecordId; iterations: number }
+  | { kind: 'noSelfCollision'; fabricId: RecordId }
+  /** Simulated on an even mesh of this edge length over what is drawn. */
+  | { kind: 'simMesh'; garmentId: RecordId; edgeLength: number }
+  /** Vertices with no more reach than this are held. */
+  | { kind: 'hold'; garmentId: RecordId; below: number };
+
+/** What two changes cannot both be done to: only one of those with the same key goes into a combination. */
+export function tellPlaceOf(change: BudgetChange): string {
+  switch (change.kind) {
+    case 'dropBodies':
+      return `bodies ${change.bodyIds.join()}`;
+    case 'dropBodyMesh':
+      return `mesh ${change.bodyMeshId}`;
+    case 'roundBody':
+      return `bodies ${change.bodyId}`;
+    case 'substeps':
+    case 'iterations':
+    case 'noSelfCollision':
+      return `${change.kind} ${change.fabricId}`;
+    default:
+      // Maps belong to a mesh: one change of either at a time.
+      return `map ${change.garmentId}`;
+  }
+}

@@ -1,0 +1,54 @@
+import { type AuthoredDocument, type GarmentRecord, listMaps } from '../document/index.ts';
+import { type Character, findSection, type SectionName } from '../rig/index.ts';
+import {
+  addSimSection,
+  collectOuterSurface,
+  makeSimSurface,
+  type SimSurfaceSettings,
+} from '../steps/index.ts';
+import { transferChannel } from './transfer-channel.ts';
+
+/** A character and what is authored for it, where a garment is simulated on another mesh. */
+export interface Coarsened {
+  character: Character;
+  document: AuthoredDocument;
+}
+
+/**
+ * A garment on an even mesh of some edge length over what is drawn of it, with all its maps carried over; nothing that is given is changed.
+ * The mesh is that of the step "sim mesh" with the same settings.
+ *
+ * @param character - Prepared.
+ * @throws {RangeError} When the garment has no section, or a mesh cannot be made of it.
+ */
+export function coarsenGarment(
+  character: Character,
+  document: AuthoredDocument,
+  garment: GarmentRecord,
+  settings: SimSurfaceSettings,
+): Coarsened {
+  const drawn: readonly SectionName[] =
+    garment.renders.length > 0
+      ? garment.renders
+      : [{ sectionIndex: garment.sectionIndex, sectionName: garment.sectionName }];
+  const indices = drawn.map((section) => findSection(character, section));
+  const before = findSection(character, garment);
+  if (before < 0 || indices.some((index) => index < 0))
+    throw new RangeError(`${garment.name} has lost its section: nothing can be simulated in its place.`);
+  const surface = makeSimSurface(collectOuterSurface(character, indices, settings.sides), settings);
+  const { character: made, made: places } = addSimSection(character, indices, surface);
+  const sectionIndex = places[0]!;
+  const records = new Map(document.records);
+  const arrays = new Map(document.arrays);
+  const { name: sectionName } = made.sections[sectionIndex]!;
+  records.set(garment.id, { ...garment, sectionIndex, sectionName, renders: drawn });
+  for (const map of listMaps(document, garment.id)) {
+    const values = document.arrays.get(map.id);
+    if (!values) continue;
+    const from = { character, sectionIndex: before };
+    const carried = transferChannel(from, { character: made, sectionIndex }, values, map.kind);
+    arrays.set(map.id, carried);
+    records.set(map.id, { ...map, pointCount: carried.length });
+  }
+  return { character: made, document: { ...document, records, arrays } };
+}
