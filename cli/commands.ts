@@ -15,6 +15,7 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
   trial: () => import('./commands/trial.ts'),
   suggest: () => import('./commands/suggest.ts'),
   bodies: () => import('./commands/bodies.ts'),
+  budget: () => import('./commands/budget.ts'),
   calibrate: () => import('./commands/calibrate.ts'),
   bench: () => import('./commands/bench.ts'),
 };
@@ -22,20 +23,22 @@ const COMMANDS: Record<string, () => Promise<{ command: Command }>> = {
 /** Names of errors that are told in one line. By name: tests may have loaded a class twice. */
 const EXPECTED: ReadonlySet<string> = new Set(['IntakeError', 'UsageError', 'SetupError']);
 
-const SUMMARIES = `  start     start the application with its demo data
-  worker    share the long work of an application
-  test      run the checks and tests
-  inspect   report what is in a character file
-  pose      print the vertices of a character in a pose
-  ship      write the finished file of a character
-  check     examine the meshes of a character file
-  remesh    make an even mesh over a section
-  transfer  carry skin weights and morphs from a body to a garment
-  map       write a painted map as an image, or take one over
-  trial     measure every clip of a character against limits
-  suggest   suggest collision bodies by simulating the clips
-  bodies    tell how bodies fit the skin and what each does
-  bench     measure the cloth solver and the brush`;
+const SUMMARIES = `  start      start the application with its demo data
+  worker     share the long work of an application
+  test       run the checks and tests
+  inspect    report what is in a character file
+  pose       print the vertices of a character in a pose
+  ship       write the finished file of a character
+  check      examine the meshes of a character file
+  remesh     make an even mesh over a section
+  transfer   carry skin weights and morphs from a body to a garment
+  map        write a painted map as an image, or take one over
+  trial      measure every clip of a character against limits
+  suggest    suggest collision bodies by simulating the clips
+  bodies     tell how bodies fit the skin and what each does
+  budget     tell what a character costs a frame, and what to change first
+  calibrate  measure what the work of cloth costs, on this machine or from timings of another
+  bench      measure the cloth solver and the brush`;
 
 export function printHelp(): void {
   console.log(`Cobweb: engine-ready cloth and collision assets for game characters.

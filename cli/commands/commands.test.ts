@@ -4,6 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { expect } from 'chai';
+import { writeTargetFile } from '../../core/budget/index.ts';
+import { REFERENCE_COSTS, REFERENCE_TARGET } from '../../core/cost/index.ts';
 import { parseBodySet, placeBodySet } from '../../core/document/index.ts';
 import { Pose, poseSection } from '../../core/rig/index.ts';
 import { readCharacter } from '../../formats/index.ts';
@@ -15,6 +17,7 @@ import { findProjectRoot } from '../../server/project-root.ts';
 import { seedDemo } from '../../server/seed-demo.ts';
 import { createTestDatabase } from '../../server/test-database.ts';
 import { TrialService } from '../../server/trials/trial-service.ts';
+import type { BudgetReport } from '../budget/report-budget.ts';
 import type { Command } from '../command.ts';
 import { runHere } from '../test-command.ts';
 import type { TrialReport } from '../trial/trial-report.ts';
@@ -159,6 +162,41 @@ describe('pipeline commands', function () {
     expect(bodies.find(({ name }) => name === 'leg_l')!.bind.coverage).above(0.9);
     expect((await run(['bodies', 'pilot.glb', '--clips', 'swim'])).stderr).contain('there is no clip "swim"');
     expect((await run(['bodies'])).status).equal(2);
+  });
+
+  it('budget: what a clip costs by task and garment, against the budget of a target', async () => {
+    const asked = ['budget', 'pilot.glb', '--clip', 'walk', '--no-advice'];
+    const { status, stdout } = await run([...asked, '--json']);
+    const report = JSON.parse(stdout) as BudgetReport;
+    // The demo costs more than 2 ms on the reference machine.
+    expect(status).equal(1);
+    expect(report).include({ profile: 'Reference machine', budgetMicroseconds: 2000 });
+    const { mean, p95, worst, parts } = report.costMicroseconds;
+    expect(mean).above(2000);
+    expect(p95).within(mean, worst);
+    const ofParts = Object.values(parts).reduce((sum, part) => sum + part, 0);
+    expect(ofParts).closeTo(mean, 5);
+    expect(report.garments.map(({ name }) => name)).deep.equal(['Sash tail', 'Poncho']);
+    expect(report.advice).deep.equal([]);
+    // On a target that is twice as fast, of half the frame rate: less than twice as much for each frame, at half the price.
+    const costs = Object.fromEntries(Object.entries(REFERENCE_COSTS).map(([unit, cost]) => [unit, cost / 2]));
+    const file = {
+      ...writeTargetFile(REFERENCE_TARGET),
+      name: 'Console',
+      framesPerSecond: 30,
+      nanoseconds: costs,
+    };
+    writeFileSync(join(folder, 'console.json'), JSON.stringify(file));
+    const there = await run([...asked, '--profile', 'console.json', '--json']);
+    const console = JSON.parse(there.stdout) as BudgetReport;
+    expect(console).include({ profile: 'Console', budgetMicroseconds: 4000 });
+    expect(console.costMicroseconds.mean / mean).within(0.6, 0.99);
+    expect(there.status).equal(console.costMicroseconds.mean > 4000 ? 1 : 0);
+    const within = await run([...asked, '--budget', '50']);
+    expect(within.status).equal(0);
+    expect(within.stdout).contain('within the budget').contain('Poncho');
+    expect(await run([...asked, '--budget', 'much'])).include({ status: 2 });
+    expect((await run([...asked, '--profile', 'pilot.glb'])).stderr).contain('not JSON');
   });
 
   it('trial: a character of the database and its shipped file alike, but for the cost; with limits and their verdict', async () => {

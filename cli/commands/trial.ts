@@ -1,33 +1,17 @@
-import { existsSync } from 'node:fs';
-import { availableParallelism } from 'node:os';
 import { parseArgs } from 'node:util';
-import { type Pricing, REFERENCE_PRICING } from '../../core/cost/index.ts';
-import { type AuthoredDocument, listGarments } from '../../core/document/index.ts';
-import { prepareCharacter } from '../../core/prepare/index.ts';
-import type { Character } from '../../core/rig/index.ts';
-import {
-  type CaseRows,
-  getMeasure,
-  listCases,
-  type TrialCase,
-  type TrialPlan,
-} from '../../core/trials/index.ts';
-import { readCharacter } from '../../formats/index.ts';
-import { readCharacterPricing } from '../../server/services/target-service.ts';
-import { readSnapshot, readSnapshotDocument, storeSnapshot } from '../../server/tasks/snapshot.ts';
+import { toPricing } from '../../core/cost/index.ts';
+import { getMeasure, listCases } from '../../core/trials/index.ts';
 import { keepTrial } from '../../server/trials/keep-trial.ts';
 import { tellPlan } from '../../server/trials/tell-plan.ts';
-import type { MeasuredCase } from '../../server/work/jobs/index.ts';
-import { createSubject, WorkPool } from '../../server/work/work-pool.ts';
 import type { Command } from '../command.ts';
-import { withStored } from '../open-stored.ts';
+import { measureAll, readThreads } from '../measure-all.ts';
 import { toPrintable, toPrintableName } from '../printable.ts';
-import { readDressed } from '../read-dressed.ts';
 import { applyLimits, readLimits } from '../trial/read-limits.ts';
 import { readPlan } from '../trial/read-plan.ts';
 import { type ClipReport, reportTrial, type TrialReport } from '../trial/trial-report.ts';
 import { tellBroken, writeJunit } from '../trial/write-junit.ts';
 import { UsageError } from '../usage-error.ts';
+import { withSubject } from '../with-subject.ts';
 import { writeOutput } from '../write-output.ts';
 
 const USAGE = `Usage: ./cobweb trial CHARACTER [--clip NAME]… [--blend FROM,TO,AT,LENGTH]… [--rate N]…
@@ -85,23 +69,25 @@ export const command: Command = {
     const [wanted] = positionals;
     if (!wanted || positionals.length > 1)
       throw new UsageError('name one character, or a .glb that was shipped. See ./cobweb trial --help.');
-    const threads = Number(values.threads ?? availableParallelism());
-    if (!Number.isInteger(threads) || threads < 1 || threads > 256)
-      throw new UsageError(`--threads ${values.threads}: it is a number from 1 to 256.`);
+    const threads = readThreads(values.threads);
     const file = values.limits === undefined ? null : readLimits(values.limits);
-    const tryOut = async ({ character, document, pricing }: Subject): Promise<Tried> => {
+    const { report, measured } = await withSubject(wanted, async (subject) => {
+      const { character, document, target, stored } = subject;
       const limits = applyLimits(document, file);
       const plan = readPlan(character, values);
       const cases = listCases(plan);
       const start = performance.now();
-      const measured = await measureAll({ character, document, pricing, cases, threads });
+      const measured = await measureAll(subject, { pricing: toPricing(target), cases, threads });
       const rows = measured.map((each) => each.rows);
       const seconds = (performance.now() - start) / 1000;
-      return { plan, cases, rows, measured, seconds, report: reportTrial(rows, limits) };
-    };
-    const { report, measured } = await (existsSync(wanted)
-      ? tryOut(await readShipped(wanted))
-      : tryStored(wanted, tryOut, !values.unkept));
+      if (stored && !values.unkept) {
+        const { em, id: characterId, snapshot } = stored;
+        const title = `${tellPlan(plan, cases)}, from the command line`;
+        const made = { characterId, title, isAutomatic: false, snapshot, document, cases, rows, seconds };
+        await keepTrial(em.fork(), made);
+      }
+      return { measured, report: reportTrial(rows, limits) };
+    });
     if (values.junit) {
       const seconds = measured.map((each) => each.seconds);
       writeOutput(values.junit, writeJunit(wanted, report, seconds));
@@ -111,71 +97,6 @@ export const command: Command = {
     return report.passes ? 0 : 1;
   },
 };
-
-/** A character as it is prepared, with what is authored on it. */
-interface Subject {
-  character: Character;
-  document: AuthoredDocument;
-  /** What work is priced by. */
-  pricing: Pricing;
-}
-
-interface Tried {
-  plan: TrialPlan;
-  cases: readonly TrialCase[];
-  rows: readonly CaseRows[];
-  measured: readonly MeasuredCase[];
-  seconds: number;
-  report: TrialReport;
-}
-
-async function readShipped(path: string): Promise<Subject> {
-  const { character, authored } = await readDressed(path);
-  return { character, document: authored, pricing: REFERENCE_PRICING };
-}
-
-/** Tries a character of the database as it is stored now, and keeps the trial in its history. @throws {UsageError} When it has no garments. */
-function tryStored(
-  wanted: string,
-  tryOut: (subject: Subject) => Promise<Tried>,
-  isKept: boolean,
-): Promise<Tried> {
-  return withStored(wanted, async ({ em, characters, id }) => {
-    const snapshot = await storeSnapshot(em, id);
-    const document = await readSnapshotDocument(em, await readSnapshot(em, snapshot.hash));
-    if (listGarments(document).length === 0)
-      throw new UsageError(`${wanted} has no garments: make one in the workbench first.`);
-    const files = await characters.readFiles(await characters.find(id));
-    const { character } = await readCharacter(files);
-    const pricing = await readCharacterPricing(em, id);
-    const prepared = prepareCharacter(character, document).character;
-    const tried = await tryOut({ character: prepared, document, pricing });
-    if (isKept) {
-      const { plan, cases, rows, seconds } = tried;
-      const title = `${tellPlan(plan, cases)}, from the command line`;
-      const made = { characterId: id, title, isAutomatic: false, snapshot, document, cases, rows, seconds };
-      await keepTrial(em.fork(), made);
-    }
-    return tried;
-  });
-}
-
-interface Work extends Subject {
-  cases: readonly TrialCase[];
-  threads: number;
-}
-
-async function measureAll({ character, document, pricing, cases, threads }: Work): Promise<MeasuredCase[]> {
-  const pool = new WorkPool(Math.min(threads, cases.length));
-  const subject = createSubject(character, document);
-  try {
-    return await Promise.all(
-      cases.map((trialCase) => pool.run(subject, 'measureCase', { trialCase, pricing })),
-    );
-  } finally {
-    await pool.close();
-  }
-}
 
 function tell({ clips, passes }: TrialReport): string[] {
   const broken = clips.filter((clip) => !clip.passes).length;

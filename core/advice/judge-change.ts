@@ -33,6 +33,8 @@ export interface JudgedChange {
 /** Differences that no eye tells from none: shares of a limit, and of a value beyond it. */
 const UNSEEN_OF_LIMIT = 0.02;
 const UNSEEN_OF_VALUE = 0.03;
+/** What is worse by no more than it scatters by itself counts so much: it may be chance. */
+const WITHIN_SCATTER = 0.1;
 
 /** Figures of all cases together. */
 export function summariseAsset(cases: readonly CaseRows[]): AssetFigures {
@@ -96,6 +98,8 @@ export function judgeChange(
       // What it costs is what it is about, not a harm.
       if (key === 'cost' || limit === null || limit <= 0 || value === undefined) continue;
       const more = value - (was[key] ?? 0);
+      const within = Math.min(value, was[key] ?? 0) - (own?.worst[key] ?? 0);
+      if (within > UNSEEN_OF_LIMIT * limit) harm += (WITHIN_SCATTER * within) / limit;
       if (more <= UNSEEN_OF_LIMIT * limit) continue;
       harm += more / limit;
       if (value > limit && more > UNSEEN_OF_VALUE * value) breaks.add(key);

@@ -1,7 +1,14 @@
 import { expect } from 'chai';
 import type { RecordId } from '../document/index.ts';
 import { resolveLimits } from '../trials/index.ts';
-import { type AssetFigures, advise, type BudgetChange, judgeChange, readAdvice } from './index.ts';
+import {
+  type AssetFigures,
+  advise,
+  type BudgetChange,
+  judgeChange,
+  readAdvice,
+  withScatter,
+} from './index.ts';
 
 const GARMENT = 'g' as RecordId;
 const LIMITS = new Map([[GARMENT, resolveLimits({ penetration: 0.01, stretch: 0.1 })]]);
@@ -28,6 +35,11 @@ describe('what is told of changes', () => {
     const bad = asset(3, 0.02);
     expect(judgeChange(bad, asset(2, 0.0201), LIMITS).breaks).deep.equal([]);
     expect(judgeChange(bad, asset(2, 0.025), LIMITS).breaks).deep.equal(['penetration']);
+    // What it does by itself when next to nothing is changed is hardly its harm.
+    const touchy = withScatter(before, [asset(3, 0.008), asset(3, 0.004)]);
+    expect(judgeChange(touchy, asset(2, 0.009), LIMITS)).deep.include({ breaks: [] });
+    expect(judgeChange(touchy, asset(2, 0.009), LIMITS).harm).closeTo(0.05, 1e-9);
+    expect(judgeChange(touchy, asset(2, 0.015), LIMITS)).deep.include({ breaks: ['penetration'] });
     // A limit of 2 % of it nobody sees.
     expect(judgeChange(before, asset(2, 0.0041), LIMITS).harm).equal(0);
   });

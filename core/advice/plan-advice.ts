@@ -46,7 +46,9 @@ export function readAdvice(
   const best = sound.sort(
     (p, q) =>
       Number(isUnder(q)) - Number(isUnder(p)) ||
-      (isUnder(p) ? p.harm - q.harm || p.changes.length - q.changes.length : p.figures.cost - q.figures.cost),
+      (isUnder(p)
+        ? p.harm - q.harm || p.changes.length - q.changes.length || p.figures.cost - q.figures.cost
+        : p.figures.cost - q.figures.cost),
   )[0];
   return { before, singles, best: best ?? null };
 }

@@ -222,9 +222,11 @@ export async function expectParts(em: SqlEntityManager, taskId: string, count: n
 
 /** Frames of a part of a task whose parts are all as long. */
 export async function readPartTotal(em: SqlEntityManager, taskId: string): Promise<number> {
-  const rows = await run<{ total: number }>(em, 'select total from task_part where task_id = $1 order by index limit 1', [
-    taskId,
-  ]);
+  const rows = await run<{ total: number }>(
+    em,
+    'select total from task_part where task_id = $1 order by index limit 1',
+    [taskId],
+  );
   return rows[0]?.total ?? 0;
 }
 
