@@ -1,10 +1,12 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
+import { writeTimingsTemplate } from '../core/budget/index.ts';
 import { getGltfIo, readCharacter, writeCharacter } from '../formats/index.ts';
 import { findProjectRoot } from '../server/project-root.ts';
 import { getLamplighterFile } from '../server/seed-demo.ts';
 import { openPage, openStage, type Stage, waitUntilSaved } from './application.ts';
+import { fillTimings } from './fill-timings.ts';
 
 const ROOT = findProjectRoot();
 const FOLDER = join(ROOT, 'docs', 'screenshots');
@@ -128,19 +130,23 @@ const TAKES: Readonly<Record<string, Take>> = {
     await page.getByText('forearm_l').first().click();
     await measured(page);
   },
-  'body-mesh': async (page) => {
-    await open(page, 'Ferry pilot', '5');
-    await choose(page, 'Poncho');
-    await page.getByRole('button', { name: 'Add a body mesh' }).click();
-    const card = page.getByRole('region', { name: 'New body mesh' });
-    await card.getByText('Leave out joints').click();
-    for (const hand of ['wrist_l', 'wrist_r'])
-      await card.getByRole('checkbox', { name: hand, exact: true }).check();
-    await card.getByRole('button', { name: 'Make the mesh' }).click();
-    await page.getByLabel('Figures of the mesh').waitFor({ timeout: 60_000 });
-    await page.getByRole('button', { name: 'Turn into capsules' }).scrollIntoViewIfNeeded();
-    await page.waitForSelector('section[aria-label="Fit to the skin"][aria-busy=false]', { timeout: 60_000 });
-    await measured(page);
+  targets: async (page) => {
+    await page.getByRole('link', { name: 'Targets' }).click();
+    const bring = (): Promise<void> =>
+      page.getByLabel('Timings or a target profile').setInputFiles({
+        name: 'timings.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from(fillTimings(writeTimingsTemplate())),
+      });
+    await bring();
+    await page.getByRole('textbox', { name: 'Name of the target' }).fill('Handheld', { timeout: 60_000 });
+    await page.keyboard.press('Enter');
+    await page.locator('[data-target=Handheld]').getByRole('textbox', { name: 'Frame rate' }).fill('30');
+    await page.keyboard.press('Enter');
+    await page.getByText('What was fitted, and how well').click();
+    await bring();
+    await page.getByRole('form', { name: 'Fitted timings' }).waitFor({ timeout: 60_000 });
+    await page.waitForTimeout(400);
   },
   'body-figures': async (page) => {
     await open(page, 'Ferry pilot', '5');
@@ -201,9 +207,13 @@ const TAKES: Readonly<Record<string, Take>> = {
     await measured(page);
   },
   budget: async (page) => {
-    await open(page, 'Lamplighter', '6');
+    await open(page, 'Ferry pilot', '6');
     await page.waitForSelector('[data-cost-kind=clip]', { timeout: 120_000 });
     await page.getByRole('button', { name: 'Budget' }).click();
+    await page.getByRole('textbox', { name: 'Budget' }).fill('3.5');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Look for savings' }).click();
+    await page.waitForSelector('[data-advice-best]', { timeout: 240_000 });
     await page.waitForTimeout(600);
   },
   versions: async (page) => {

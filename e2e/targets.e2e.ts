@@ -2,22 +2,9 @@ import { readFileSync } from 'node:fs';
 import { expect } from 'chai';
 import { strFromU8, unzipSync } from 'fflate';
 import type { Page } from 'playwright-core';
-import { COST_GROUPS, countTargetWork, listTargetGarments } from '../core/budget/index.ts';
-import { priceWork, REFERENCE_COSTS } from '../core/cost/index.ts';
-import { createRandom } from '../core/math/index.ts';
-import { finish } from '../server/work/jobs/finish.ts';
+import { COST_GROUPS, listTargetGarments } from '../core/budget/index.ts';
 import { inspect, openPage, openStage, type Stage } from './application.ts';
-
-/** A machine that takes so many times what the reference machine does. */
-const FACTORS: Readonly<Record<string, number>> = {
-  stretch: 2.4,
-  bend: 1.7,
-  reach: 2,
-  bodies: 3.1,
-  self: 1.2,
-  layers: 2.2,
-  skinning: 0.6,
-};
+import { FACTORS, fillTimings } from './fill-timings.ts';
 
 describe('target profiles', function () {
   this.timeout(120_000);
@@ -33,26 +20,6 @@ describe('target profiles', function () {
   });
 
   after(() => stage?.close());
-
-  /** The table filled in with what a machine takes, twice each, off by 5 % each time. */
-  function fillIn(): string {
-    const costs = { ...REFERENCE_COSTS };
-    for (const { key, units } of COST_GROUPS) for (const unit of units) costs[unit] *= FACTORS[key]!;
-    const garments = listTargetGarments();
-    const works = finish(countTargetWork(garments));
-    const random = createRandom(5);
-    const gauss = (): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
-    return table
-      .split('\n')
-      .map((row) => {
-        const g = garments.findIndex(({ spec }) => row.startsWith(`${spec.name},`));
-        if (g < 0) return row;
-        const { total } = priceWork(works[g]!, { costs, framesPerSecond: 60 });
-        const [one, two] = [0, 1].map(() => (total * (1 + 0.05 * gauss())).toFixed(4));
-        return row.replace(/,,,$/, `,${one},${two},`);
-      })
-      .join('\n');
-  }
 
   const bring = (name: string, text: string): Promise<void> =>
     page
@@ -82,7 +49,7 @@ describe('target profiles', function () {
   });
 
   it('are fitted to times that are off by 5 %, within 10 %, and kept under a name', async () => {
-    await bring('timings.csv', fillIn());
+    await bring('timings.csv', fillTimings(table));
     const form = page.getByRole('form', { name: 'Fitted timings' });
     await form.waitFor({ timeout: 60_000 });
     for (const { key } of COST_GROUPS) {

@@ -97,7 +97,7 @@ export function TargetCard({ target, targets }: TargetCardProps) {
       {costs.groups && costs.groups.length > 0 && (
         <details className="mt-2 text-xs">
           <summary className="cursor-pointer text-soft">What was fitted, and how well</summary>
-          <div className="mt-2 grid grid-cols-2 gap-6">
+          <div className="mt-2 grid grid-cols-2 items-start gap-6">
             <GroupTable groups={costs.groups} />
             <TimedTable timed={costs.timed ?? []} />
           </div>

@@ -18,7 +18,7 @@ export function TimedTable({ timed }: { timed: readonly FitError[] }) {
             <td className="py-px whitespace-nowrap">{name}</td>
             <td className="num py-px text-right">{measured.toFixed(2)} ms</td>
             <td className="num py-px text-right">{predicted.toFixed(2)} ms</td>
-            <td className="num py-px text-right">{(100 * (predicted / measured - 1)).toFixed(0)} %</td>
+            <td className="num py-px text-right">{Math.round(100 * (predicted / measured - 1)) + 0} %</td>
           </tr>
         ))}
       </tbody>
