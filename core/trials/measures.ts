@@ -127,8 +127,7 @@ export const MEASURES = [
     key: 'cost',
     fileKey: 'costMicroseconds',
     label: 'cost',
-    effect:
-      'What a simulated frame costs: its counted work, at what each piece of it costs on the chosen machine',
+    effect: 'What a frame costs: its counted work, at what each piece of it costs on the target',
     unit: 'ms',
     factor: 1,
     fileFactor: 1000,

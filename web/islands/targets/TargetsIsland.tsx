@@ -1,11 +1,10 @@
-import { ArrowLeft } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Toaster } from 'sonner';
 import { useStore } from '../../state/store.ts';
 import { Targets } from '../../state/targets.ts';
 import { TaskWatch } from '../../state/task-watch.ts';
 import { ErrorBoundary } from '../parts/ErrorBoundary.tsx';
-import { Logo } from '../parts/Logo.tsx';
+import { PageHead } from '../parts/PageHead.tsx';
 import { TOASTS } from '../parts/toasts.ts';
 import { NewTarget } from './NewTarget.tsx';
 import { TargetCard } from './TargetCard.tsx';
@@ -23,13 +22,7 @@ export function TargetsIsland() {
   }, [targets, watch]);
   return (
     <div className="mx-auto min-h-full max-w-[1160px] px-6 pb-16">
-      <header className="flex h-14 items-center justify-between">
-        <Logo />
-        <a className="btn" href="/">
-          <ArrowLeft size={15} /> Library
-        </a>
-      </header>
-      <h1 className="mt-2 text-[20px] font-semibold tracking-tight">Target profiles</h1>
+      <PageHead title="Target profiles" />
       <p className="mt-1 max-w-[680px] text-soft">
         A target is a machine that the game runs on. Cloth costs its counted work times what each piece of it
         takes there. A project chooses its target in the budget card of any of its characters.

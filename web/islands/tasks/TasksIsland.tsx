@@ -1,4 +1,3 @@
-import { ArrowLeft } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Toaster, toast } from 'sonner';
 import { api } from '../../state/api.ts';
@@ -6,7 +5,7 @@ import { useStore } from '../../state/store.ts';
 import { isOpen, TaskWatch } from '../../state/task-watch.ts';
 import type { TaskEntry } from '../../wire/trials.ts';
 import { ErrorBoundary } from '../parts/ErrorBoundary.tsx';
-import { Logo } from '../parts/Logo.tsx';
+import { PageHead } from '../parts/PageHead.tsx';
 import { TOASTS } from '../parts/toasts.ts';
 import { TaskRow } from './TaskRow.tsx';
 
@@ -19,13 +18,7 @@ export function TasksIsland() {
   }, [watch]);
   return (
     <div className="mx-auto min-h-full max-w-[960px] px-6 pb-16">
-      <header className="flex h-14 items-center justify-between">
-        <Logo />
-        <a className="btn" href="/">
-          <ArrowLeft size={15} /> Library
-        </a>
-      </header>
-      <h1 className="mt-2 text-[20px] font-semibold tracking-tight">Tasks</h1>
+      <PageHead title="Tasks" />
       <p className="mt-1 max-w-[640px] text-soft">
         Long work that the server does while you go on. Any number of machines can share it: start{' '}
         <code className="num text-xs">./cobweb worker</code> on them.

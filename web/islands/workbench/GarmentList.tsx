@@ -126,7 +126,7 @@ function GarmentItem({ garment, isSelected, onStep }: GarmentItemProps) {
         <span className="text-xs text-soft">{points.toLocaleString('en')} points</span>
       </ToggleChip>
       <span className="flex flex-col items-end pr-2">
-        <span className="num text-xs" title="Cost of a simulated frame, ms, on the mean of the clip">
+        <span className="num text-xs" title="Cost of a frame on the target, ms, on the mean of the clip">
           {cost ?? '–'}
         </span>
         <button

@@ -40,7 +40,7 @@ export function SuggestedSets({ sets, onTake }: SuggestedSetsProps) {
               </th>
               <th
                 className="px-1 py-1 font-medium whitespace-nowrap"
-                title="Of the garments that use this set, a frame, on this machine"
+                title="Of the garments that use this set, a frame, on the target"
               >
                 ms
               </th>

@@ -147,8 +147,9 @@ function ClockNote({ rows: { whole, clock } }: { rows: CaseRows }) {
   if (!priced || !took) return null;
   return (
     <p className="text-xs text-soft">
-      Counted work costs <span className="num">{priced.mean.toFixed(2)} ms</span> on the mean; by the clock of
-      the machine that ran it a frame took <span className="num">{took.mean.toFixed(2)} ms</span>.
+      On the target a frame costs <span className="num">{priced.mean.toFixed(2)} ms</span> on the mean; by the
+      clock of the machine that ran the trial a simulated frame took{' '}
+      <span className="num">{took.mean.toFixed(2)} ms</span>.
     </p>
   );
 }

@@ -1,0 +1,17 @@
+import { ArrowLeft } from 'lucide-react';
+import { Logo } from './Logo.tsx';
+
+/** Head of a page beside the library: the way back, and what the page is. */
+export function PageHead({ title }: { title: string }) {
+  return (
+    <>
+      <header className="flex h-14 items-center justify-between">
+        <Logo />
+        <a className="btn" href="/">
+          <ArrowLeft size={15} /> Library
+        </a>
+      </header>
+      <h1 className="mt-2 text-[20px] font-semibold tracking-tight">{title}</h1>
+    </>
+  );
+}
