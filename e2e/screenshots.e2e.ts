@@ -261,7 +261,9 @@ const TAKES: Readonly<Record<string, Take>> = {
 // Pictures for the documents, taken when they are asked for: COBWEB_SCREENSHOTS=all, or names with commas between.
 const asked = process.env.COBWEB_SCREENSHOTS;
 if (asked) {
-  describe('screenshots', () => {
+  describe('screenshots', function () {
+    // What searches or tries changes takes minutes.
+    this.timeout(300_000);
     let stage: Stage;
     beforeEach(async () => {
       stage = await openStage(2);

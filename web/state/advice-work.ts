@@ -18,7 +18,6 @@ import type { Editor } from './editor.ts';
 import type { Ordering } from './ordering.ts';
 import type { SimMeshes } from './sim-meshes.ts';
 import { Store } from './store.ts';
-import { isOpen } from './task-watch.ts';
 import { tryAction } from './try-action.ts';
 
 interface AdviceState {
@@ -40,10 +39,18 @@ export class AdviceWork {
   readonly #editor: Editor;
   readonly #ordering: Ordering;
   readonly #simMeshes: Pick<SimMeshes, 'make'>;
+  readonly #openedRevision: number;
   /** The task whose parts were read, and how many. */
   #read = { taskId: '', parts: -1 };
 
-  constructor(editor: Editor, ordering: Ordering, simMeshes: Pick<SimMeshes, 'make'>) {
+  /** @param openedRevision - Of the state that this page was opened with. */
+  constructor(
+    editor: Editor,
+    ordering: Ordering,
+    simMeshes: Pick<SimMeshes, 'make'>,
+    openedRevision: number,
+  ) {
+    this.#openedRevision = openedRevision;
     this.#editor = editor;
     this.#ordering = ordering;
     this.#simMeshes = simMeshes;
@@ -79,6 +86,7 @@ export class AdviceWork {
       changes.filter((change) => change.kind === 'simMesh'),
       changes.filter((change) => change.kind !== 'simMesh'),
     ];
+    const before = editor.newestStep;
     editor.mark();
     editor.beginStroke();
     try {
@@ -93,10 +101,13 @@ export class AdviceWork {
         const { borderDetail, sides } = readSimSettings(editor.document, garment, edgeLength);
         await this.#simMeshes.make(garment, { edgeLength, borderDetail, sides });
       }
-    } finally {
+    } catch (error) {
       editor.endStroke();
-      editor.mark();
+      if (editor.newestStep !== before) editor.undo();
+      throw error;
     }
+    editor.endStroke();
+    editor.mark();
   }
 
   /** A change, or several, in words. */
@@ -112,8 +123,8 @@ export class AdviceWork {
       if (task.state === 'failed') this.store.set({ failure: task.error });
       return;
     }
-    // What was ordered before this page was opened may be of an earlier state; it is marked so unless it is under way.
-    const isKnown = this.#read.taskId === taskId || isOpen(task);
+    // What was ordered before this page was opened may be of an earlier state.
+    const isOfNow = this.#read.taskId === taskId || task.revision >= this.#openedRevision;
     this.#read = { taskId, parts };
     try {
       const { request, results } = await api.readAdvice(taskId);
@@ -121,7 +132,7 @@ export class AdviceWork {
       if (this.#read.taskId !== taskId || this.#read.parts !== parts) return;
       const clips = request.cases.flatMap(({ motion }) => (motion.kind === 'clip' ? [motion.clip] : []));
       const advice = readAdvice(results, new Map(request.limits), request.budget);
-      this.store.set({ advice, clips, budget: request.budget, ...(!isKnown && { isOld: true }) });
+      this.store.set({ advice, clips, budget: request.budget, ...(!isOfNow && { isOld: true }) });
     } catch (error) {
       this.store.set({ failure: (error as Error).message });
     }

@@ -132,7 +132,7 @@ export class Workbench {
     this.mapImages = new MapImageClient(editor, this.reach, preparation);
     this.suggesting = new Suggesting(editor, this.reach, ordering);
     this.bodySuggesting = new BodySuggesting(editor, this.preparing.bodyMeshes, ordering);
-    this.advising = new AdviceWork(editor, ordering, this.preparing.simMeshes);
+    this.advising = new AdviceWork(editor, ordering, this.preparing.simMeshes, info.revision);
     this.projectLimits = new ProjectLimits(editor, info.project);
     this.bodyFigures = new BodyFigures(editor, this.targets);
     this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);
