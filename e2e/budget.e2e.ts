@@ -5,7 +5,7 @@ import type { Page } from 'playwright-core';
 import { inspect, openDemoStage, type Stage } from './application.ts';
 
 describe('the budget', function () {
-  this.timeout(240_000);
+  this.timeout(400_000);
   let stage: Stage;
   let page: Page & { faults: string[] };
   const busy: ChildProcess[] = [];
@@ -109,7 +109,7 @@ describe('the budget', function () {
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Look for savings' }).click();
     await page.getByRole('progressbar', { name: 'Looking for savings' }).waitFor();
-    await page.waitForSelector('[data-advice-best=under]', { timeout: 200_000 });
+    await page.waitForSelector('[data-advice-best=under]', { timeout: 300_000 });
     const rows = page.getByRole('table', { name: 'Changes that save' }).getByRole('row');
     const firstRows = await Promise.all([1, 2, 3].map((row) => rows.nth(row).textContent()));
     if (process.env.LOOK) await page.screenshot({ path: '/tmp/advice.png' });
@@ -126,7 +126,8 @@ describe('the budget', function () {
     expect(Number(await readCost())).most(budget + 0.005);
     await page.getByText('Measured before the last edit').waitFor();
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    // The message that tells of it may have gone, or not.
+    await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
     await page.waitForSelector('[data-cost-kind=live]');
     expect(Number(await readCost())).closeTo(wasteful, 1e-4);
     expect(page.faults).deep.equal([]);
