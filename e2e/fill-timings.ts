@@ -1,5 +1,5 @@
-import { COST_GROUPS, countTargetWork, listTargetGarments } from '../core/budget/index.ts';
-import { priceWork, REFERENCE_COSTS } from '../core/cost/index.ts';
+import { countTargetWork, listTargetGarments } from '../core/budget/index.ts';
+import { makeUpTimes, scaleByGroup } from '../core/budget/targets/test-timings.ts';
 import { createRandom } from '../core/math/index.ts';
 import { finish } from '../server/work/jobs/finish.ts';
 
@@ -16,20 +16,17 @@ export const FACTORS: Readonly<Record<string, number>> = {
 
 /** A table of timings filled in with what that machine takes, twice each, off by 5 % each time. */
 export function fillTimings(table: string): string {
-  const costs = { ...REFERENCE_COSTS };
-  for (const { key, units } of COST_GROUPS) for (const unit of units) costs[unit] *= FACTORS[key]!;
+  const costs = scaleByGroup(FACTORS);
   const garments = listTargetGarments();
   const works = finish(countTargetWork(garments));
   const random = createRandom(5);
-  const gauss = (): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
   return table
     .split('\n')
     .map((row) => {
       const g = garments.findIndex(({ spec }) => row.startsWith(`${spec.name},`));
       if (g < 0) return row;
-      const { total } = priceWork(works[g]!, { costs, framesPerSecond: 60 });
-      const [one, two] = [0, 1].map(() => (total * (1 + 0.05 * gauss())).toFixed(4));
-      return row.replace(/,,,$/, `,${one},${two},`);
+      const times = makeUpTimes(works[g]!, costs, { noise: 0.05, count: 2, random });
+      return row.replace(/,,,$/, `,${times.map((time) => time.toFixed(4)).join()},`);
     })
     .join('\n');
 }

@@ -87,14 +87,14 @@ interface TargetOptions {
 /** Makes a target profile of a table of timings. */
 async function calibrateTarget({ from, name, json, unkept }: TargetOptions): Promise<number> {
   const timings = readTimingsFile(from);
-  const fit = (base: UnitCosts): Omit<TargetProfile, 'id'> => ({
+  const makeTarget = (base: UnitCosts): Omit<TargetProfile, 'id'> => ({
     ...TARGET_DEFAULTS,
     name: name ?? basename(from).replace(/\.[^.]*$/, ''),
     costs: finish(profileFromTimings(timings, base, new Date().toISOString()), createTeller()),
   });
   const target = unkept
-    ? fit(REFERENCE_COSTS)
-    : await withDatabase(async (em) => createTarget(em, fit((await readCostProfile(em)).costs)));
+    ? makeTarget(REFERENCE_COSTS)
+    : await withDatabase(async (em) => createTarget(em, makeTarget((await readCostProfile(em)).costs)));
   if (json) console.log(JSON.stringify(writeTargetFile(target), null, 2));
   else for (const line of tellTarget(target)) console.log(line);
   return 0;

@@ -2,16 +2,16 @@ import { convertShape } from '../bodies/index.ts';
 import type { FabricSettings } from '../cloth/index.ts';
 import {
   type AuthoredDocument,
+  type AuthoredRecord,
   findChannel,
+  findSimMeshStep,
   type GarmentRecord,
   listRecords,
-  listSteps,
   type RecordId,
-  type StepRecord,
 } from '../document/index.ts';
 import { type Coarsened, coarsenGarment } from '../prepare/index.ts';
 import type { Character } from '../rig/index.ts';
-import { isSimMeshStep, type SimSurfaceSettings } from '../steps/index.ts';
+import type { SimSurfaceSettings } from '../steps/index.ts';
 import type { BudgetChange } from './budget-change.ts';
 
 /** Of sim meshes that are made here for the first time. */
@@ -34,31 +34,24 @@ export function applyBudgetChanges(
 function applyOne({ character, document }: Coarsened, change: BudgetChange): Coarsened {
   const records = new Map(document.records);
   const arrays = new Map(document.arrays);
-  const find = (id: RecordId) => {
-    const record = records.get(id);
-    if (!record) throw new RangeError('What is to be changed is not there any more.');
-    return record;
-  };
   const set = (fabricId: RecordId, settings: Partial<FabricSettings>): void => {
-    const fabric = find(fabricId);
-    if (fabric.type === 'fabric')
-      records.set(fabricId, { ...fabric, settings: { ...fabric.settings, ...settings } });
+    const fabric = find(document, fabricId, 'fabric');
+    records.set(fabricId, { ...fabric, settings: { ...fabric.settings, ...settings } });
   };
   switch (change.kind) {
     case 'dropBodies':
       for (const id of change.bodyIds) {
-        find(id);
+        find(document, id, 'body');
         records.delete(id);
       }
       break;
     case 'dropBodyMesh':
-      find(change.bodyMeshId);
+      find(document, change.bodyMeshId, 'bodyMesh');
       records.delete(change.bodyMeshId);
       break;
     case 'roundBody': {
-      const body = find(change.bodyId);
-      if (body.type === 'body')
-        records.set(body.id, { ...body, shape: convertShape(body.shape, 'taperedCapsule') });
+      const body = find(document, change.bodyId, 'body');
+      records.set(body.id, { ...body, shape: convertShape(body.shape, 'taperedCapsule') });
       break;
     }
     case 'substeps':
@@ -78,8 +71,7 @@ function applyOne({ character, document }: Coarsened, change: BudgetChange): Coa
       break;
     }
     case 'simMesh': {
-      const garment = find(change.garmentId);
-      if (garment.type !== 'garment') break;
+      const garment = find(document, change.garmentId, 'garment');
       return coarsenGarment(
         character,
         document,
@@ -89,6 +81,18 @@ function applyOne({ character, document }: Coarsened, change: BudgetChange): Coa
     }
   }
   return { character, document: { ...document, records, arrays } };
+}
+
+type RecordOf<T extends AuthoredRecord['type']> = Extract<AuthoredRecord, { type: T }>;
+
+function find<T extends AuthoredRecord['type']>(
+  { records }: AuthoredDocument,
+  id: RecordId,
+  type: T,
+): RecordOf<T> {
+  const record = records.get(id);
+  if (record?.type !== type) throw new RangeError('What is to be changed is not there any more.');
+  return record as RecordOf<T>;
 }
 
 /** Of the mass of each fabric, at most. */
@@ -106,24 +110,14 @@ export function shakeDocument(document: AuthoredDocument, strength: number): Aut
 }
 
 /** Values with those below a limit at 0. */
-export function holdBelow(values: Float32Array, below: number): Float32Array {
+function holdBelow(values: Float32Array, below: number): Float32Array {
   return values.map((value) => (value < below ? 0 : value));
-}
-
-/** The step that made the sim mesh of a garment; null when it is simulated itself, or on a mesh of the file. */
-export function findSimMeshStep(
-  document: Pick<AuthoredDocument, 'records'>,
-  { renders }: Pick<GarmentRecord, 'renders'>,
-): StepRecord | null {
-  const drawn = renders[0]?.sectionName;
-  const isItsOwn = ({ act, sectionName }: StepRecord): boolean => isSimMeshStep(act) && sectionName === drawn;
-  return (drawn !== undefined && listSteps(document).findLast(isItsOwn)) || null;
 }
 
 /** Of the sim mesh that a garment has, with other edges; or of a new one. */
 export function readSimSettings(
   document: Pick<AuthoredDocument, 'records'>,
-  garment: Pick<GarmentRecord, 'renders'>,
+  garment: Pick<GarmentRecord, 'sectionName' | 'renders'>,
   edgeLength: number,
 ): SimSurfaceSettings {
   const act = findSimMeshStep(document, garment)?.act;

@@ -1,11 +1,9 @@
 export { advise, type Tried } from './advise.ts';
-export { applyBudgetChanges, holdBelow, readSimSettings, shakeDocument } from './apply-changes.ts';
+export { applyBudgetChanges, readSimSettings, shakeDocument } from './apply-changes.ts';
 export { type BudgetChange, tellPlaceOf } from './budget-change.ts';
 export {
   type AssetFigures,
-  type JudgedChange,
   judgeChange,
-  rankChanges,
   summariseAsset,
   withScatter,
 } from './judge-change.ts';

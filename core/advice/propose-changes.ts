@@ -4,6 +4,7 @@ import {
   type AuthoredDocument,
   type FabricRecord,
   findChannel,
+  findSimMeshStep,
   type GarmentRecord,
   listBodies,
   listBodyMeshes,
@@ -14,7 +15,6 @@ import { percentile } from '../math/index.ts';
 import { type Character, findSection } from '../rig/index.ts';
 import { FRAME_RATE, type RunWork } from '../run/index.ts';
 import { createSectionMesh } from '../steps/index.ts';
-import { findSimMeshStep } from './apply-changes.ts';
 import type { BudgetChange } from './budget-change.ts';
 
 /** So many of the most costly bodies are tried one by one. */

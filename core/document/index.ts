@@ -45,6 +45,7 @@ export {
   listRecords,
   listSteps,
 } from './document.ts';
+export { findSimMeshStep } from './find-sim-mesh-step.ts';
 export { fitToPlaces, fitToSkin } from './fit-to-skin.ts';
 export { followBodyShape, type ShapedCharacter } from './follow-body-shape.ts';
 export { listFreeSections } from './free-sections.ts';

@@ -84,6 +84,13 @@ describe('target profiles', function () {
     );
   });
 
+  it('keep both of two edits at the same moment', async () => {
+    const { id } = await createTarget(em(), { ...HANDHELD, name: 'Twice' });
+    await Promise.all([editTarget(em(), id, { share: 0.3 }), editTarget(em(), id, { framesPerSecond: 50 })]);
+    expect(await readTarget(em(), id)).include({ share: 0.3, framesPerSecond: 50, name: 'Twice' });
+    await removeTarget(em(), id);
+  });
+
   it('that are removed leave projects with this machine', async () => {
     const [, handheld] = await listTargets(em());
     expect(await removeTarget(em(), handheld!.id)).equal(1);

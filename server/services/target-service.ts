@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { LockMode } from '@mikro-orm/core';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import {
   MACHINE_ID,
@@ -8,7 +9,6 @@ import {
   type TargetSettings,
   toPricing,
 } from '../../core/cost/index.ts';
-import { WORK_UNITS } from '../../core/run/index.ts';
 import { Character, Project, TargetRow } from '../entities/entities.ts';
 import { readCostProfile } from './cost-service.ts';
 import { cleanName } from './project-service.ts';
@@ -79,23 +79,21 @@ export async function editTarget(
   id: string,
   { name, ...settings }: Partial<TargetSettings> & { name?: string | undefined },
 ): Promise<TargetProfile> {
-  const { settings: before, costs } = await em.transactional(async (inner) => {
-    const known = await inner.findOne(TargetRow, { id }, { refresh: true });
+  await em.transactional(async (inner) => {
+    // Two edits at once: the second one builds on the first.
+    const known = await inner.findOne(TargetRow, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
     if (!known && id !== MACHINE_ID) throw notFound();
     if (name !== undefined && id === MACHINE_ID)
       throw new ServiceError(422, 'This machine keeps its name. Make a profile of timings for another one.');
-    const row: Row = known ?? { id, name: 'This machine', settings: TARGET_DEFAULTS, costs: null };
-    const kept = keepSettings({ ...row.settings, ...settings });
     await inner.upsert(TargetRow, {
       id,
-      name: name === undefined ? row.name : cleanName(name),
-      settings: kept,
-      costs: row.costs ?? null,
+      name: name === undefined ? (known?.name ?? 'This machine') : cleanName(name),
+      settings: keepSettings({ ...(known?.settings ?? TARGET_DEFAULTS), ...settings }),
+      costs: known?.costs ?? null,
       createdAt: known?.createdAt ?? new Date(),
     });
-    return { settings: kept, costs: row.costs };
   });
-  return id === MACHINE_ID || !costs ? openMachine(em, before) : readTarget(em, id);
+  return readTarget(em, id);
 }
 
 /** Takes a profile away; projects that used it go by this machine again. @returns How many did. */
@@ -122,11 +120,9 @@ async function openMachine(
   return { id: MACHINE_ID, name: costs.name, costs, ...keepSettings(settings ?? TARGET_DEFAULTS) };
 }
 
+/** @param row - Of a machine that was timed, not of this one. */
 function toProfile({ id, name, settings, costs }: Row): TargetProfile {
-  const whole = { ...costs!, costs: { ...costs!.costs } };
-  // Kinds of work that were not counted yet when it was made cost nothing there.
-  for (const unit of WORK_UNITS) whole.costs[unit] ??= 0;
-  return { id, name, costs: whole, ...keepSettings(settings) };
+  return { id, name, costs: costs!, ...keepSettings(settings) };
 }
 
 function keepSettings({ framesPerSecond, share, budgetMilliseconds }: TargetSettings): TargetSettings {

@@ -6,12 +6,7 @@ import {
   readSimSettings,
   tellChange,
 } from '../../core/advice/index.ts';
-import {
-  type AuthoredDocument,
-  changesMotion,
-  createDiff,
-  type DocumentDiff,
-} from '../../core/document/index.ts';
+import { changesMotion, compareDocuments } from '../../core/document/index.ts';
 import type { TaskEntry } from '../wire/trials.ts';
 import { api } from './api.ts';
 import type { Editor } from './editor.ts';
@@ -137,17 +132,4 @@ export class AdviceWork {
       this.store.set({ failure: (error as Error).message });
     }
   }
-}
-
-/** What leads from one document to another. */
-function compareDocuments(before: AuthoredDocument, after: AuthoredDocument): DocumentDiff {
-  const diff = createDiff();
-  for (const id of new Set([...before.records.keys(), ...after.records.keys()])) {
-    const [was, is] = [before.records.get(id) ?? null, after.records.get(id) ?? null];
-    if (was !== is) diff.records.set(id, [was, is]);
-  }
-  for (const [id, values] of after.arrays)
-    if (before.arrays.get(id) !== values)
-      diff.arrays.set(id, { before: before.arrays.get(id) ?? null, after: values });
-  return diff;
 }

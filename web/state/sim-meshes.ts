@@ -1,6 +1,11 @@
-import { type GarmentRecord, listGarments, listSteps, type StepRecord } from '../../core/document/index.ts';
+import {
+  findSimMeshStep,
+  type GarmentRecord,
+  listGarments,
+  type StepRecord,
+} from '../../core/document/index.ts';
 import type { SectionName } from '../../core/rig/index.ts';
-import { isSimMeshStep, type Sides, type StepAct } from '../../core/steps/index.ts';
+import type { Sides, StepAct } from '../../core/steps/index.ts';
 import type { Editor } from './editor.ts';
 import { nameOf, type StepChanges } from './step-changes.ts';
 
@@ -65,13 +70,7 @@ export class SimMeshes {
 
   /** The step that makes a garment's sim mesh. */
   findStep(garment: GarmentRecord): StepRecord | null {
-    const [drawn] = garment.renders;
-    if (!drawn) return null;
-    const found = listSteps(this.#editor.document).find(
-      ({ act, sectionName }) =>
-        isSimMeshStep(act) && sectionName === (act.kind === 'useAsSimMesh' ? garment : drawn).sectionName,
-    );
-    return found ?? null;
+    return findSimMeshStep(this.#editor.document, garment);
   }
 
   /** The garment whose sim mesh a step makes. */

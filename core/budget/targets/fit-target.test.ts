@@ -1,8 +1,9 @@
 import { expect } from 'chai';
-import { priceWork, REFERENCE_COSTS, type UnitCosts } from '../../cost/index.ts';
+import { REFERENCE_COSTS, type UnitCosts } from '../../cost/index.ts';
 import { createRandom } from '../../math/index.ts';
 import { type RunWork, WORK_UNITS } from '../../run/index.ts';
 import { COST_GROUPS, countTargetWork, fitTarget, type GarmentTimings, listTargetGarments } from './index.ts';
+import { makeUpTimes, scaleByGroup } from './test-timings.ts';
 
 function finish<T>(work: Generator<number, T>): T {
   for (;;) {
@@ -11,13 +12,9 @@ function finish<T>(work: Generator<number, T>): T {
   }
 }
 
-/** Unit costs that are those of the reference machine times a factor for each group. */
+/** A factor for each kind of work, in their order. */
 function scale(factors: readonly number[]): UnitCosts {
-  const costs = { ...REFERENCE_COSTS };
-  COST_GROUPS.forEach(({ units }, g) => {
-    for (const unit of units) costs[unit] *= factors[g]!;
-  });
-  return costs;
+  return scaleByGroup(Object.fromEntries(COST_GROUPS.map(({ key }, g) => [key, factors[g]!])));
 }
 
 describe('unit costs from timings of another machine', function () {
@@ -31,15 +28,11 @@ describe('unit costs from timings of another machine', function () {
 
   /** Three times of each garment, each off by noise of its own. */
   function time(costs: UnitCosts, noise: number, random: () => number): GarmentTimings[] {
-    const gauss = (): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
-    return garments.map(({ spec }, g) => {
-      const { total } = priceWork(works[g]!, { costs, framesPerSecond: 60 });
-      return {
-        name: spec.name,
-        work: works[g]!,
-        milliseconds: [0, 1, 2].map(() => total * (1 + noise * gauss())),
-      };
-    });
+    return garments.map(({ spec }, g) => ({
+      name: spec.name,
+      work: works[g]!,
+      milliseconds: makeUpTimes(works[g]!, costs, { noise, count: 3, random }),
+    }));
   }
 
   it('cover every unit of work once', () => {

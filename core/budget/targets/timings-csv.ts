@@ -49,7 +49,6 @@ export function readTimings(text: string): Timings {
     header: true,
     skipEmptyLines: 'greedy',
     transformHeader: (header) => header.trim().toLowerCase(),
-    // What it guesses of a table with one column is as good as any.
     delimitersToGuess: [',', ';', '\t'],
   });
   const fields = meta.fields ?? [];

@@ -50,7 +50,6 @@ export const ADVICE_KIND: TaskKindWork<AdviceRequest, readonly BudgetChange[]> =
 
 /** A part that tries changes together. @param total - Frames. */
 export function toPart(changes: readonly BudgetChange[], total: number): NewPart {
-  const name =
-    changes.length === 0 ? 'as it is' : `${changes.length === 1 ? 'a change' : `${changes.length} changes`}`;
+  const name = ['as it is', 'a change'][changes.length] ?? `${changes.length} changes`;
   return { name, total, request: changes };
 }

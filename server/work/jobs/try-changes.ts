@@ -29,9 +29,9 @@ export interface MadeChanges {
   proposals: BudgetChange[];
 }
 
-/** What is there is played so often more, shaken: that tells how far its worst frames scatter. */
+/** The asset as it is is played once more for each of these, shaken: that tells how far its worst frames scatter. */
 const SHAKES = [-1, 1];
-/** So many times as often as any change. */
+/** How often the cases are played for the asset as it is; for a change they are played once. */
 export const FIRST_PLAYS = 1 + SHAKES.length;
 
 /** Plays all cases with some changes. @param onDone - Told how many frames are measured. */

@@ -3,6 +3,7 @@ import { useStore } from '../../../state/store.ts';
 import { isOpen, tellLeft } from '../../../state/task-watch.ts';
 import { useBudget } from '../../../state/use-budget.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
+import type { TaskEntry } from '../../../wire/trials.ts';
 import { TaskProgress } from '../../parts/TaskProgress.tsx';
 import { ToggleChip } from '../../parts/ToggleChip.tsx';
 import { AdviceBest } from './AdviceBest.tsx';
@@ -31,9 +32,10 @@ export function AdviceCard() {
       {task ? (
         <TaskProgress
           label="Looking for savings"
-          task={task.state === 'queued' ? 'Waiting for a worker' : `${task.partsDone} of ${task.parts} tried`}
+          task={tellProgress(task)}
           share={task.done / Math.max(1, task.total)}
-          secondsLeft={tellLeft(task)}
+          // How many changes there are to try is known when it was played as it is.
+          secondsLeft={task.partsDone === 0 ? null : tellLeft(task)}
           onStop={() => void advising.stop()}
         />
       ) : (
@@ -87,4 +89,9 @@ export function AdviceCard() {
       )}
     </section>
   );
+}
+
+function tellProgress({ state, partsDone, parts }: TaskEntry): string {
+  if (state === 'queued') return 'Waiting for a worker';
+  return partsDone === 0 ? 'Playing it as it is' : `${partsDone} of ${parts} tried`;
 }

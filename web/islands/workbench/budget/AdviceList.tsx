@@ -45,8 +45,8 @@ export function AdviceList({ advice: { before, singles } }: { advice: Advice }) 
                 {broken && <span className="block text-brick">▲ breaks the limit of {broken}</span>}
               </td>
               <td className="num py-1 text-right">{Math.round(1000 * entry.saves)}</td>
-              <td className="num py-1 text-right">{tellChange(before, entry.figures, 'penetration')}</td>
-              <td className="num py-1 text-right">{tellChange(before, entry.figures, 'stretch')}</td>
+              <td className="num py-1 text-right">{tellDifference(before, entry.figures, 'penetration')}</td>
+              <td className="num py-1 text-right">{tellDifference(before, entry.figures, 'stretch')}</td>
               <td className="py-0.5 pl-1.5 text-right">
                 <button
                   type="button"
@@ -65,7 +65,7 @@ export function AdviceList({ advice: { before, singles } }: { advice: Advice }) 
   );
 }
 
-function tellChange(before: AssetFigures, after: AssetFigures, key: 'penetration' | 'stretch'): string {
+function tellDifference(before: AssetFigures, after: AssetFigures, key: 'penetration' | 'stretch'): string {
   const { factor, digits } = getMeasure(key);
   const change = factor * ((after.worst[key] ?? 0) - (before.worst[key] ?? 0));
   const rounded = change.toFixed(digits);

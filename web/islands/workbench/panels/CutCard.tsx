@@ -189,7 +189,7 @@ function findDominant(
   return best;
 }
 
-/** What would be simulated, at what a point of the selected garment costs here now. */
+/** What would be simulated, at what a point of the selected garment costs on the target. */
 function PickedCost({ mesh, isPicked }: { mesh: CheckedMesh; isPicked: Uint8Array }) {
   const workbench = useWorkbench();
   const clipCost = useClipCost();

@@ -106,7 +106,7 @@ function GridCell({ line, cell, measure, row, top, isPicked, hasEarlier, onPick 
   );
 }
 
-/** By how much it is another than in the earlier trial; of what the machine took and of contacts neither is better. */
+/** By how much it is another than in the earlier trial; of contacts neither is better. */
 function Change({ change, measure }: { change: number | null; measure: MeasureDefinition }) {
   if (change === null) return <span className="block text-[10.5px] text-soft">new</span>;
   if (!isTold(change, measure)) return <span className="block text-[10.5px] text-soft">same</span>;

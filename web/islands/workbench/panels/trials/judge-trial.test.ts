@@ -51,7 +51,7 @@ describe('the grid of a trial', () => {
     );
   });
 
-  it('tells the mean of what the machine took, and the worst of all else', () => {
+  it('tells the mean of the cost, and the worst of all else', () => {
     const times = { ...rows, whole: { ...rows.whole, cost: Float32Array.of(1, 1, 10) } };
     const [line] = judgeTrial([times], document, null);
     expect(cellOf([line!], 'cost').told).equal(4);

@@ -15,7 +15,7 @@ export interface TrialCell {
   /** Of all garments, in the measure's own unit; null where nothing is known. */
   worst: number | null;
   mean: number | null;
-  /** The one of the two that is told: of what the machine took, single frames say little. */
+  /** The one of the two that is told: of the cost the mean. */
   told: number | null;
   /** A garment is over its limit. */
   isOver: boolean;
