@@ -257,6 +257,16 @@ export abstract class ClothSolver {
   }
 
   /**
+   * Puts every point on a place, with a velocity, after a reset; the folds stay as modelled.
+   * @param positions, velocities - [n, 4].
+   */
+  place(positions: Float32Array, velocities: Float32Array): void {
+    const { state } = this;
+    for (const rows of [state.positions, state.goodPositions]) setRows(rows, positions);
+    for (const rows of [state.velocities, state.goodVelocities]) setRows(rows, velocities);
+  }
+
+  /**
    * Follows a jump of the character (a seek, a loop that does not close, another clip): every point keeps its
    * offset from its skinned place and its velocity, turned with the character, so that the cloth does not snap.
    *

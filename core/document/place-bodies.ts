@@ -6,6 +6,7 @@ import {
   type BodyFollows,
   type BodyMeshRecord,
   type BodyRecord,
+  type GarmentLevel,
   type GarmentRecord,
   groupBit,
   type RecordId,
@@ -32,15 +33,20 @@ export function listFollowingBodies(
   }));
 }
 
-/** The bodies that a garment meets, on the joints of a character, as a run takes them; those whose joint it lacks are left out. */
+/**
+ * The bodies that a garment meets, on the joints of a character, as a run takes them; those whose joint it lacks are left out.
+ * @param level - At which it does without some; null: none.
+ */
 export function placeBodies(
   document: Pick<AuthoredDocument, 'records'>,
   { bodySetId, bodyGroups }: Pick<GarmentRecord, 'bodySetId' | 'bodyGroups'>,
   character: ShapedCharacter,
+  level: Pick<GarmentLevel, 'withoutBodies'> | null = null,
 ): CollisionShape[] {
   const { skeleton } = character.shaped;
   return listFollowingBodies(document, bodySetId, character)
     .filter(({ jointName, group }) => skeleton.names.includes(jointName) && bodyGroups & groupBit(group))
+    .filter(({ id }) => !level?.withoutBodies.includes(id))
     .map(({ id, jointName, shape, margin }) => ({
       ...meetShape(shape, skeleton.names.indexOf(jointName), margin),
       id,

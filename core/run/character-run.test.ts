@@ -2,8 +2,9 @@ import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
 import { createDocument, createGarment, insertGarment, type RecordId } from '../document/index.ts';
 import type { Character, Track } from '../rig/index.ts';
-import { type CharacterRun, FRAME_RATE, NO_RUN_TIMES, sumTimes } from './character-run.ts';
+import type { CharacterRun } from './character-run.ts';
 import { createRun } from './create-run.ts';
+import { NO_RUN_TIMES, sumTimes } from './run-times.ts';
 
 /** A flag held at its top edge on one joint, with clips given by the places of that joint. */
 function createFlag(clips: Record<string, { times: number[]; positions: number[] }>): {

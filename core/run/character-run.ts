@@ -1,22 +1,21 @@
 import type { CollisionShape } from '../bodies/index.ts';
-import {
-  type FabricSettings,
-  NO_TIMES,
-  NO_WIND,
-  type SolverTimes,
-  type WindSettings,
-} from '../cloth/index.ts';
+import { type FabricSettings, NO_WIND, type WindSettings } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import { bindSection, type Character, computeSkinMatrices, type JointTurn, type Pose } from '../rig/index.ts';
-import { type BodyMesh, createBodyMesh, type MetMesh } from './body-mesh.ts';
+import { createBodyMesh, type MetMesh } from './body-mesh.ts';
 import { ClipPlayer } from './clip-player.ts';
+import { isSameGarment, isSameLevel, playsAlike } from './compare-setups.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import { GarmentRun } from './garment-run.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 import { isSameButWeights } from './is-same-but-weights.ts';
+import { LevelSwitch } from './level-switch.ts';
+import { mapPoints } from './map-points.ts';
 import type { RunSetup } from './run-setup.ts';
-import { combineWork, type RunWork } from './run-work.ts';
+import { addTimes, NO_RUN_TIMES, type RunTimes, sumTimes } from './run-times.ts';
+import { addGarmentWork, type GarmentWork, type RunWork } from './run-work.ts';
+import { SectionDrawing } from './section-drawing.ts';
 
 /** Simulated frames a second, everywhere. */
 export const FRAME_RATE = 60;
@@ -24,26 +23,6 @@ const FRAME_SECONDS = 1 / FRAME_RATE;
 
 /** A loop whose end lies farther (metres, any target) than this from its start is a jump for the cloth. */
 const JUMP_DISTANCE = 0.05;
-
-/** Milliseconds, by what spent them. */
-export interface RunTimes extends SolverTimes {
-  /** Pose, skin matrices, targets, and render vertices. */
-  skinning: number;
-}
-
-export const NO_RUN_TIMES: Readonly<RunTimes> = { ...NO_TIMES, skinning: 0 };
-
-/** Milliseconds of several garments, part by part. */
-export function sumTimes(times: object): number {
-  return Object.values(times as Record<string, number>).reduce((sum, value) => sum + value, 0);
-}
-
-/** The same times some share. */
-export function scaleTimes(times: RunTimes, share: number): RunTimes {
-  return Object.fromEntries(
-    Object.entries(times).map(([part, time]) => [part, time * share]),
-  ) as unknown as RunTimes;
-}
 
 /** Nearer than this, m, lengths at rest are the same. */
 const SAME_REST = 1e-6;
@@ -75,6 +54,11 @@ export class CharacterRun {
   #frames = 0;
   #seconds = 0;
   #skinning = 0;
+  /** Null: no garment is going over to another level. */
+  #switch: LevelSwitch | null = null;
+  /** What garments did that are left behind, since work was taken last. */
+  readonly #leftWork: GarmentWork[] = [];
+  readonly #drawing = new SectionDrawing();
 
   constructor(character: Character, setups: readonly GarmentSetup[], options: RunOptions = {}) {
     this.#character = character;
@@ -130,6 +114,7 @@ export class CharacterRun {
   takeSetup({ character, garments }: Pick<RunSetup, 'character' | 'garments'>): boolean {
     if (!playsAlike(this.#character, character)) return false;
     this.#character = character;
+    this.#switch = null;
     const old = this.garments.splice(0);
     const fresh: GarmentRun[] = [];
     for (const setup of garments) {
@@ -146,6 +131,53 @@ export class CharacterRun {
     this.#follow();
     for (const garment of fresh) garment.reset();
     return true;
+  }
+
+  /**
+   * Goes over to another set-up of the same character in motion, as from one level of detail to another: garments that are other begin as
+   * those of before are now, and while the time goes both are simulated and what is drawn goes over from one to the other.
+   *
+   * @param garments - The same ones, in the same order. @param seconds - 0: at once.
+   * @throws {RangeError} When the character or its garments are others.
+   */
+  switchTo({ character, garments }: Pick<RunSetup, 'character' | 'garments'>, seconds: number): void {
+    const isSame = garments.length === this.garments.length && playsAlike(this.#character, character);
+    if (!isSame || garments.some(({ id }, g) => id !== this.garments[g]!.setup.id))
+      throw new RangeError('Only levels of the same garments of one character go over into each other.');
+    this.#endSwitch();
+    this.#character = character;
+    const old = this.garments.splice(0);
+    const kept = new Set<GarmentRun>();
+    const drawn: GarmentRun[] = [];
+    const made: [GarmentRun, GarmentRun][] = [];
+    garments.forEach((setup, g) => {
+      const before = old[g]!;
+      if (isSameGarment(before, setup, this.garments) && isSameLevel(before.setup, setup)) {
+        kept.add(before);
+        this.garments.push(before);
+        return;
+      }
+      const garment = this.#createGarment(setup);
+      this.garments.push(garment);
+      made.push([before, garment]);
+      // On the very same mesh it goes on from the very same state, and nothing is to be hidden.
+      const isOff = (one: GarmentSetup): boolean => one.blend === 0;
+      if (before.setup.compiled !== setup.compiled || isOff(before.setup) !== isOff(setup))
+        drawn.push(before);
+    });
+    this.#poseNow();
+    for (const before of old)
+      if (!kept.has(before) && !drawn.includes(before)) this.#leftWork.push(before.takeWork());
+    for (const [before, garment] of made) {
+      garment.followRoot(this.pose, true);
+      garment.takeOver(before, mapPoints(character, before.setup.compiled, garment.setup.compiled));
+    }
+    if (drawn.length > 0 && seconds > 0) this.#switch = new LevelSwitch(drawn, { old, kept }, seconds);
+  }
+
+  /** Whether garments are going over from one level to another. */
+  get isSwitching(): boolean {
+    return this.#switch !== null;
   }
 
   #createGarment(setup: GarmentSetup): GarmentRun {
@@ -206,6 +238,7 @@ export class CharacterRun {
   /** Puts all cloth on its skinned place, at rest, and starts the wind anew. */
   reset(): void {
     this.#simulated = 0;
+    this.#switch = null;
     this.#follow();
     for (const garment of this.garments) garment.reset();
   }
@@ -216,36 +249,65 @@ export class CharacterRun {
    * @param seconds - How long the frame is.
    */
   step(speed = 1, seconds = FRAME_SECONDS): void {
+    for (const garment of this.#all) garment.begin(seconds);
     if (speed !== 0 && this.#player.advance(seconds * speed) && !this.isClosed()) this.#jump();
-    else this.#follow();
+    else this.#follow(false);
     this.#frames++;
     this.#seconds += seconds;
     const time = this.#simulated;
     this.#simulated += seconds;
     const { duration, travel } = this;
     const rate = duration > 0 ? speed / duration : 0;
-    for (const garment of this.garments) {
+    for (const garment of this.#all) {
       garment.step(seconds, this.wind, time, [rate * travel[0], rate * travel[1]]);
     }
+    this.#switch?.pass(seconds);
+    if (this.#switch?.isOver) this.#endSwitch();
+  }
+
+  /** Work that was done for levels that are left behind counts with what is taken next. */
+  #endSwitch(): void {
+    this.#leftWork.push(...(this.#switch?.garments ?? []).map((garment) => garment.takeWork()));
+    this.#switch = null;
+  }
+
+  /** From the skin outward, those on their way out first. */
+  get #all(): readonly GarmentRun[] {
+    return this.#switch ? [...this.#switch.garments, ...this.garments] : this.garments;
   }
 
   /** Render vertices of one garment, see `GarmentRun.writeVertices`. */
   writeVertices(garment: number, outPositions: Float32Array, outNormals: Float32Array): void {
-    this.#timeSkinning(() => this.garments[garment]!.writeVertices(outPositions, outNormals));
+    const run = this.garments[garment]!;
+    this.#draw(run, run.setup.compiled.sectionIndex, outPositions, outNormals);
   }
 
   /** Vertices of a section that follows a garment's sim mesh, see `GarmentRun.writeRender`. */
   writeRender(garment: number, render: number, outPositions: Float32Array, outNormals: Float32Array): void {
-    this.#timeSkinning(() => this.garments[garment]!.writeRender(render, outPositions, outNormals));
+    const run = this.garments[garment]!;
+    const { sectionIndex } = run.setup.renders![render]!;
+    this.#draw(run, sectionIndex, outPositions, outNormals);
+  }
+
+  #draw(garment: GarmentRun, sectionIndex: number, positions: Float32Array, normals: Float32Array): void {
+    const before = this.#switch?.find(garment.setup.id) ?? null;
+    const character = this.#character;
+    const posed = { character, pose: this.pose, skinMatrices: this.skinMatrices };
+    this.#timeSkinning(() => {
+      this.#drawing.write(posed, garment, sectionIndex, positions, normals);
+      if (before && this.#switch)
+        this.#drawing.mixIn(posed, before, sectionIndex, positions, normals, this.#switch.share);
+    });
   }
 
   /** Costs since the last call, of the whole and of each garment. */
   takeTimes(): { total: RunTimes; garments: number[] } {
     const total: RunTimes = { ...NO_RUN_TIMES, skinning: this.#skinning };
     this.#skinning = 0;
+    for (const { solver } of this.#switch?.garments ?? []) addTimes(total, solver.takeTimes());
     const garments = this.garments.map((garment) => {
       const times = garment.solver.takeTimes();
-      for (const part of Object.keys(times) as (keyof SolverTimes)[]) total[part] += times[part];
+      addTimes(total, times);
       return sumTimes(times);
     });
     return { total, garments };
@@ -257,13 +319,16 @@ export class CharacterRun {
     this.#frames = this.#seconds = 0;
     const { skeleton, skins } = this.#character;
     const joints = skins.reduce((sum, skin) => sum + skin.joints.length, skeleton.names.length);
+    const leaving = (this.#switch?.garments ?? []).map((garment) => garment.takeWork());
+    const left = [...this.#leftWork.splice(0), ...leaving];
     return {
       frames,
       seconds,
       joints: frames * joints,
-      garments: this.garments.map(({ setup, met, solver }) =>
-        combineWork(setup, met, solver.takeWork(), frames),
-      ),
+      garments: this.garments.map((garment) => {
+        const beside = left.filter(({ garmentId }) => garmentId === garment.setup.id);
+        return beside.reduce(addGarmentWork, garment.takeWork());
+      }),
     };
   }
 
@@ -311,13 +376,13 @@ export class CharacterRun {
 
   #jump(): void {
     this.#follow();
-    for (const garment of this.garments) garment.jump();
+    for (const garment of this.#all) garment.jump();
   }
 
-  #follow(): void {
+  #follow(isJump = true): void {
     this.#timeSkinning(() => {
       this.#poseNow();
-      for (const garment of this.garments) garment.followRoot(this.pose);
+      for (const garment of this.#all) garment.followRoot(this.pose, isJump);
     });
   }
 
@@ -330,7 +395,7 @@ export class CharacterRun {
     this.#character.skins.forEach((skin, index) => {
       computeSkinMatrices(skin, this.pose.worldMatrices, this.skinMatrices[index]!);
     });
-    for (const garment of this.garments) garment.follow(this.pose, this.skinMatrices);
+    for (const garment of this.#all) garment.follow(this.pose, this.skinMatrices);
   }
 
   #timeSkinning(work: () => void): void {
@@ -338,45 +403,6 @@ export class CharacterRun {
     work();
     this.#skinning += (this.#clock?.() ?? 0) - start;
   }
-}
-
-/** Whether poses of one character are poses of the other, its shape included. */
-function playsAlike(one: Character, other: Character): boolean {
-  return (
-    one.skeleton === other.skeleton &&
-    one.skins === other.skins &&
-    one.clips === other.clips &&
-    one.sections.length === other.sections.length &&
-    one.sections.every(({ morphWeights }, i) => {
-      const weights = other.sections[i]!.morphWeights;
-      return morphWeights.length === weights.length && morphWeights.every((value, m) => value === weights[m]);
-    })
-  );
-}
-
-/** Whether a garment that runs is on the mesh of a set-up, over the same others, and draws the same. */
-function isSameGarment(garment: GarmentRun, setup: GarmentSetup, beneath: readonly GarmentRun[]): boolean {
-  const [renders, others] = [garment.setup.renders ?? [], setup.renders ?? []];
-  return (
-    garment.setup.compiled === setup.compiled &&
-    garment.beneath.length === beneath.length &&
-    garment.beneath.every((one, i) => one === beneath[i]) &&
-    renders.length === others.length &&
-    renders.every((render, i) => render === others[i]) &&
-    hasSameMeshes(garment, setup.bodyMeshes ?? [])
-  );
-}
-
-/** Whether a garment that runs meets these meshes, wherever their points are and whatever their margins. */
-function hasSameMeshes({ setup }: GarmentRun, meshes: readonly MetMesh[]): boolean {
-  const own = setup.bodyMeshes ?? [];
-  return own.length === meshes.length && own.every(({ mesh }, m) => hasSameTriangles(mesh, meshes[m]!.mesh));
-}
-
-function hasSameTriangles(p: BodyMesh, q: BodyMesh): boolean {
-  if (p === q) return true;
-  if (p.pointCount !== q.pointCount || p.triangles.length !== q.triangles.length) return false;
-  return p.triangles.every((corner, i) => corner === q.triangles[i]);
 }
 
 /** Gives the meshes that a garment meets the skin weights of another character of the same shape. */

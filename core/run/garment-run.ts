@@ -22,11 +22,14 @@ import type { ChannelKind } from '../reach/index.ts';
 import { gatherSkinnedRows, type Pose, type Section, type SkinnedRows, skinPoints } from '../rig/index.ts';
 import { type MetMesh, poseBodyMesh } from './body-mesh.ts';
 import { FeltRoot } from './felt-root.ts';
+import { FrameGate } from './frame-gate.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 import { type Grip, moveGrip, takeGrip } from './grip.ts';
+import { type PointMap, writeMapped } from './map-points.ts';
 import { type BoundPositions, createBoundPositions, writeBound } from './render-binding.ts';
 import { RootMotion, type RootMove, toMatrix } from './root-motion.ts';
+import { combineWork, type GarmentWork } from './run-work.ts';
 
 export interface GarmentRunOptions {
   clock?: (() => number) | undefined;
@@ -60,6 +63,18 @@ export class GarmentRun {
   readonly #blended: Float32Array;
   readonly #bound: BoundPositions[];
   #grip: Grip | null = null;
+  /** Null: it is simulated in every frame. */
+  readonly #gate: FrameGate | null;
+  /** Of a garment that is not simulated in every frame: how far it was from its targets in the state before, and in the last; and where that puts it now. [n, 4] */
+  readonly #fromOffsets: Float32Array;
+  readonly #toOffsets: Float32Array;
+  readonly #between: Float32Array;
+  /** Targets of the frame before, of a garment that is not simulated: [n, 4]; null: not known. */
+  #lastTargets: Float32Array | null = null;
+  /** How long a step the present frame simulates, s; 0: none. */
+  #stepSeconds = 0;
+  /** Since work was taken last. */
+  #frames = 0;
 
   /** @param joints - Nodes of the garment's skin. */
   constructor(
@@ -91,7 +106,13 @@ export class GarmentRun {
     this.#root = new RootMotion(joints);
     this.#pointNormals = new Float32Array(3 * compiled.pointCount);
     this.#bodyMeshPlaces = bodyMeshes.map(({ mesh }) => new Float32Array(4 * mesh.pointCount));
-    this.#surfaces = [...beneath.map(({ solver }) => solver.positions), ...this.#bodyMeshPlaces];
+    const { rate = 'everyFrame' } = setup;
+    this.#gate = rate === 'everyFrame' ? null : new FrameGate(rate);
+    const kept = this.#gate ? this.targets.length : 0;
+    this.#fromOffsets = new Float32Array(kept);
+    this.#toOffsets = new Float32Array(kept);
+    this.#between = new Float32Array(kept);
+    this.#surfaces = [...beneath.map(({ simulated }) => simulated), ...this.#bodyMeshPlaces];
     this.#met = this.#filterBodies(setup.bodies);
     this.#packed = packCollision(this.#met);
     this.#bodies = createPosedCollision(this.#packed);
@@ -110,11 +131,17 @@ export class GarmentRun {
     return this.#bodies;
   }
 
+  /** Places of the points as simulated, [n or more, 4]; of one that is not simulated in every frame, between its states. */
+  get simulated(): Float32Array {
+    return this.#gate ? this.#between : this.solver.positions;
+  }
+
   /** Places of the points as shown and measured, [n or more, 4]: simulated, or as far towards it as the setup says. */
   get shown(): Float32Array {
     const { blend } = this.setup;
-    if (blend === 1 || blend === 0) return this.solver.positions;
-    const x = this.solver.positions;
+    if (blend === 0) return this.solver.positions;
+    const x = this.simulated;
+    if (blend === 1) return x;
     for (let i = 0; i < this.#blended.length; i++) {
       this.#blended[i] = this.targets[i]! + blend * (x[i]! - this.targets[i]!);
     }
@@ -185,15 +212,53 @@ export class GarmentRun {
     });
   }
 
-  /** Notes how the root got here from where it was last time. */
-  followRoot(pose: Pose): void {
-    this.#move = this.#root.follow(pose.worldMatrices);
+  /** Says how long the frame is that comes next, s: whether it is simulated in it shows by that. */
+  begin(seconds: number): void {
+    this.#stepSeconds = this.#gate ? this.#gate.pass(seconds) : seconds;
+  }
+
+  /** Notes how the root got here from where it was when it was simulated last. @param isJump - Whatever the frame. */
+  followRoot(pose: Pose, isJump = false): void {
+    if (isJump || this.#stepSeconds > 0) this.#move = this.#root.follow(pose.worldMatrices);
   }
 
   reset(): void {
     this.#felt.reset();
     this.#move = null;
+    this.#lastTargets = null;
     this.solver.reset(this.targets, this.#createForces());
+    this.#keepState();
+  }
+
+  /**
+   * Begins as another run of the same garment is now: as far from its targets, as fast. To be called when all follow one pose.
+   * @param map - From the points of that one; null: they are the same.
+   */
+  takeOver(from: GarmentRun, map: PointMap | null): void {
+    this.reset();
+    const offsets = from.simulated.slice(0, from.targets.length);
+    if (from.setup.blend === 0) offsets.fill(0);
+    else for (let i = 0; i < offsets.length; i++) offsets[i] = offsets[i]! - from.targets[i]!;
+    const velocities = from.solver.velocities.subarray(0, from.targets.length);
+    const places = new Float32Array(this.targets.length);
+    const speeds = new Float32Array(this.targets.length);
+    writeMapped(map, offsets, places);
+    writeMapped(map, velocities, speeds);
+    for (let i = 0; i < places.length; i++) places[i] = places[i]! + this.targets[i]!;
+    this.solver.place(places, speeds);
+    this.#keepState();
+  }
+
+  /** What is shown is the present state, and all of it. */
+  #keepState(): void {
+    if (!this.#gate) return;
+    this.#gate.reset();
+    const x = this.solver.positions;
+    for (let i = 0; i < this.#between.length; i++) {
+      this.#between[i] = x[i]!;
+      this.#toOffsets[i] = x[i]! - this.targets[i]!;
+    }
+    this.#fromOffsets.set(this.#toOffsets);
   }
 
   /** Keeps the cloth's shape through a jump of the character to the pose followed last. */
@@ -201,6 +266,8 @@ export class GarmentRun {
     this.solver.jump(this.targets, this.#createForces(), this.#move ? toMatrix(this.#move.turn) : undefined);
     // Done with: what comes next starts from here.
     this.#move = null;
+    this.#lastTargets = null;
+    this.#keepState();
   }
 
   /**
@@ -210,11 +277,38 @@ export class GarmentRun {
    * @param travel - How fast the clip moves over the ground that is taken out of it, m/s: the air comes to meet it.
    */
   step(seconds: number, wind: WindSettings, time: number, travel: readonly [number, number]): void {
+    this.#frames++;
     if (this.setup.blend === 0) {
       // Nothing of the simulation is seen, so nothing is simulated: the cloth lies on the skin until it is.
-      this.reset();
+      this.#ride(seconds);
       return;
     }
+    if (this.#stepSeconds > 0) this.#simulate(this.#stepSeconds, wind, time, travel);
+    if (this.#gate) this.#showBetween(this.#gate.share);
+  }
+
+  /** Lies on its targets, as fast as they are. */
+  #ride(seconds: number): void {
+    const last = this.#lastTargets;
+    this.reset();
+    if (last) {
+      const { velocities } = this.solver;
+      for (let i = 0; i < last.length; i++) {
+        velocities[i] = (this.targets[i]! - last[i]!) / seconds;
+        last[i] = this.targets[i]!;
+      }
+    }
+    this.#lastTargets = last ?? this.targets.slice();
+  }
+
+  #showBetween(share: number): void {
+    for (let i = 0; i < this.#between.length; i++) {
+      const from = this.#fromOffsets[i]!;
+      this.#between[i] = this.targets[i]! + from + share * (this.#toOffsets[i]! - from);
+    }
+  }
+
+  #simulate(seconds: number, wind: WindSettings, time: number, travel: readonly [number, number]): void {
     const { fabric } = this.solver;
     const carried = this.#move && this.#felt.feel(this.#move, seconds, fabric);
     if (carried) this.solver.carry(carried);
@@ -222,6 +316,17 @@ export class GarmentRun {
     air.mean[0] -= fabric.rootMotionShare * travel[0];
     air.mean[2] -= fabric.rootMotionShare * travel[1];
     this.solver.step(seconds, this.targets, { wind: air, ...this.#createForces() });
+    if (!this.#gate) return;
+    const x = this.solver.positions;
+    this.#fromOffsets.set(this.#toOffsets);
+    for (let i = 0; i < this.#toOffsets.length; i++) this.#toOffsets[i] = x[i]! - this.targets[i]!;
+  }
+
+  /** What it did since the last call, counted. */
+  takeWork(): GarmentWork {
+    const frames = this.#frames;
+    this.#frames = 0;
+    return combineWork(this.setup, this.#met, this.solver.takeWork(), frames);
   }
 
   /** Takes hold of the cloth around a welded vertex. */

@@ -2,7 +2,10 @@ import type { CollisionShape } from '../bodies/index.ts';
 import { type CompiledGarment, FABRIC_DEFAULTS, type FabricSettings } from '../cloth/index.ts';
 import {
   type AuthoredDocument,
+  fabricAtLevel,
+  type GarmentLevel,
   type GarmentRecord,
+  type LevelRate,
   listGarments,
   placeBodies,
   placeBodyMeshes,
@@ -28,20 +31,29 @@ export interface GarmentSetup extends Partial<Omit<GarmentReach, 'maxDistances'>
   groups?: number;
   /** Share of the simulation in what is shown and measured. */
   blend: number;
+  /** Default: in every frame. */
+  rate?: LevelRate;
   /** Sections drawn in place of the simulated one; without any it is drawn itself. */
   renders?: readonly RenderBinding[];
 }
 
-/**
- * Compiles all garments of a document, from the skin outward.
- * @param cache - What was compiled before; used again, added to, and trimmed to what this document needs.
- * @param base - The character without its body shape, as bodies were made for it.
- */
+/** Garments that are at a level of detail, by id: all but the edge length of its mesh, which the document is to have. */
+export type LevelChoice = ReadonlyMap<RecordId, GarmentLevel>;
+
+export interface SetUpGarmentsOptions {
+  /** What was compiled before; used again, added to, and trimmed to what this document needs. */
+  cache?: GarmentCache | undefined;
+  /** The character without its body shape, as bodies were made for it. */
+  base?: Character;
+  /** Default: all as they are. */
+  levels?: LevelChoice | undefined;
+}
+
+/** Compiles all garments of a document, from the skin outward. */
 export function setUpGarments(
   character: Character,
   document: AuthoredDocument,
-  cache = new GarmentCache(),
-  base = character,
+  { cache = new GarmentCache(), base = character, levels }: SetUpGarmentsOptions = {},
 ): GarmentSetup[] {
   const setups = listGarments(document)
     .filter((garment) => findSection(character, garment) >= 0)
@@ -50,15 +62,18 @@ export function setUpGarments(
       const sectionIndex = findSection(character, garment);
       const data = cache.compile(character, sectionIndex, warpTurn);
       const fabric = document.records.get(garment.fabricId);
+      const level = levels?.get(garment.id) ?? null;
+      const settings = fabric?.type === 'fabric' ? fabric.settings : FABRIC_DEFAULTS;
       return {
         id: garment.id,
         name: garment.name,
         compiled: data,
-        fabric: fabric?.type === 'fabric' ? fabric.settings : FABRIC_DEFAULTS,
+        fabric: fabricAtLevel(settings, level),
         ...readReach(document, garment, character.sections[sectionIndex]!, data.pointCount),
-        bodies: placeBodies(document, garment, { base, shaped: character }),
+        bodies: placeBodies(document, garment, { base, shaped: character }, level),
         bodyMeshes: listMetMeshes(document, garment, character, cache),
-        blend: garment.blend,
+        blend: garment.blend * (level?.blend ?? 1),
+        rate: level?.rate ?? 'everyFrame',
         renders: garment.renders
           .map((render) => findSection(character, render))
           .filter((index) => index >= 0)

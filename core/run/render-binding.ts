@@ -100,7 +100,7 @@ export function bindRender(
 type Position = [number, number, number];
 
 /** Bind places of the sim mesh's points, in the order of the compiled garment. [n, 3] */
-function collectSimPositions(
+export function collectSimPositions(
   character: Character,
   { sectionIndex, vertexOfPoint, pointCount }: CompiledGarment,
 ): Float32Array {

@@ -62,24 +62,30 @@ export function addCounts(to: WorkCounts, counts: WorkCounts): void {
 export function sumWork(works: readonly RunWork[]): RunWork | null {
   const [first] = works;
   if (!first) return null;
-  const garments = first.garments.map(({ garmentId, bodies }, g): GarmentWork => {
-    const counts = createWorkCounts();
-    const sums = bodies.map((body) => ({ ...body, tested: 0, touched: 0, faces: 0 }));
-    for (const { garments: all } of works) {
-      addCounts(counts, all[g]!.counts);
-      sums.forEach((sum, b) => {
-        const own = all[g]!.bodies[b];
-        for (const key of BODY_COUNTS) sum[key] += own?.[key] ?? 0;
-      });
-    }
-    return { garmentId, counts, bodies: sums };
-  });
+  const garments = first.garments.map((_, g) =>
+    works.slice(1).reduce((sum, work) => addGarmentWork(sum, work.garments[g]!), first.garments[g]!),
+  );
   return {
     frames: works.reduce((sum, { frames }) => sum + frames, 0),
     seconds: works.reduce((sum, { seconds }) => sum + seconds, 0),
     joints: works.reduce((sum, { joints }) => sum + joints, 0),
     garments,
   };
+}
+
+/** What a garment did in two runs, or at two levels. Bodies are the same ones by their id; those without one, by their place. */
+export function addGarmentWork(one: GarmentWork, other: GarmentWork): GarmentWork {
+  const counts = { ...one.counts };
+  addCounts(counts, other.counts);
+  const keyOf = ({ id, isRound }: GarmentWork['bodies'][number], b: number): string =>
+    id ?? `${isRound} ${b}`;
+  const bodies = new Map(one.bodies.map((body, b) => [keyOf(body, b), { ...body }]));
+  other.bodies.forEach((body, b) => {
+    const known = bodies.get(keyOf(body, b));
+    if (!known) bodies.set(keyOf(body, b), { ...body });
+    else for (const key of BODY_COUNTS) known[key] += body[key];
+  });
+  return { garmentId: one.garmentId, counts, bodies: [...bodies.values()] };
 }
 
 const BODY_COUNTS = ['tested', 'touched', 'faces'] as const;
@@ -92,6 +98,8 @@ export function combineWork(
   frames: number,
 ): GarmentWork {
   const { compiled, renders = [], bodyMeshes = [] } = setup;
+  // What is not simulated is drawn with the rest of the character's skin.
+  const carried = setup.blend === 0 ? 0 : frames;
   const skinned = [compiled.skinned, ...bodyMeshes.map(({ mesh }) => mesh.rows)];
   const drawn =
     renders.length > 0 ? renders.map(({ vertexCount }) => vertexCount) : [compiled.pointOfVertex.length];
@@ -101,10 +109,10 @@ export function combineWork(
     counts: {
       ...createWorkCounts(),
       ...counts,
-      skinWeights: frames * skinned.reduce((sum, rows) => sum + countWeights(rows), 0),
-      movedBodies: frames * met.length,
-      bindings: frames * renders.reduce((sum, { entries }) => sum + entries.length, 0),
-      drawnVertices: frames * drawn.reduce((sum, vertices) => sum + vertices, 0),
+      skinWeights: carried * skinned.reduce((sum, rows) => sum + countWeights(rows), 0),
+      movedBodies: carried * met.length,
+      bindings: carried * renders.reduce((sum, { entries }) => sum + entries.length, 0),
+      drawnVertices: carried * drawn.reduce((sum, vertices) => sum + vertices, 0),
     },
     bodies: bodies.map((body, b) => ({
       ...body,

@@ -171,6 +171,7 @@ export function readShipment(
       blend: clamp(finiteOr(garment.blend, GARMENT_DEFAULTS.blend), 0, 1),
       lining: garment.lining === 'inside' ? 'inside' : 'none',
       trialLimits: readLimits(garment.limits),
+      levels: GARMENT_DEFAULTS.levels,
       renders: renders.map((index) => ({
         sectionIndex: index,
         sectionName: character.sections[index]!.name,

@@ -9,6 +9,9 @@ const STILL_FIELDS: ReadonlySet<string> = new Set([
   'clipName',
   'healthLimits',
   'sidePairs',
+  // The garment as it is moves as it did.
+  'levels',
+  'levelSwitchSeconds',
 ]);
 
 /** Whether a change can make anything move otherwise, so that what was measured is of before. */

@@ -2,6 +2,7 @@ import { number, string } from 'yup';
 import type { SectionName } from '../../rig/index.ts';
 import { sectionIndexField, sectionNameField, sectionsField } from '../../steps/index.ts';
 import { ALL_BODY_GROUPS } from './body.ts';
+import { type GarmentLevel, levelsField } from './level.ts';
 import { type Limits, limitsField } from './limits.ts';
 import { idField, type RecordDefinition, type RecordId, titleField } from './record-definition.ts';
 
@@ -31,11 +32,13 @@ export interface GarmentRecord {
   lining: 'none' | 'inside';
   /** Limits of trials for this garment, where they are not those of all. */
   trialLimits: Limits;
+  /** Levels of detail besides the garment as it is, from near to far. */
+  levels: readonly GarmentLevel[];
 }
 
 export const GARMENT_DEFAULTS: Pick<
   GarmentRecord,
-  'warpTurn' | 'blend' | 'renders' | 'lining' | 'bodyGroups' | 'trialLimits'
+  'warpTurn' | 'blend' | 'renders' | 'lining' | 'bodyGroups' | 'trialLimits' | 'levels'
 > = {
   bodyGroups: ALL_BODY_GROUPS,
   warpTurn: 0,
@@ -43,6 +46,7 @@ export const GARMENT_DEFAULTS: Pick<
   renders: [],
   lining: 'none',
   trialLimits: {},
+  levels: [],
 };
 
 export const garmentDefinition: RecordDefinition<GarmentRecord> = {
@@ -61,6 +65,7 @@ export const garmentDefinition: RecordDefinition<GarmentRecord> = {
     renders: sectionsField,
     lining: string().oneOf(['none', 'inside']).required(),
     trialLimits: limitsField,
+    levels: levelsField,
   },
   fieldWords: {
     name: 'name',
@@ -74,10 +79,11 @@ export const garmentDefinition: RecordDefinition<GarmentRecord> = {
     renders: 'drawn sections',
     lining: 'lining',
     trialLimits: 'limits of trials',
+    levels: 'levels of detail',
   },
   references: { fabricId: 'fabric', bodySetId: 'bodySet' },
   tellName: ({ name }) => name,
-  complete: (record) => ({ bodyGroups: ALL_BODY_GROUPS, trialLimits: {}, ...record }),
+  complete: (record) => ({ bodyGroups: ALL_BODY_GROUPS, trialLimits: {}, levels: [], ...record }),
   raises: [
     {
       to: 1,

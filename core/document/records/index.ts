@@ -11,6 +11,17 @@ export { BODY_FOLLOWS, BODY_SET_DEFAULTS, type BodyFollows, type BodySetRecord }
 export type { ChannelRecord } from './channel.ts';
 export type { FabricRecord } from './fabric.ts';
 export { GARMENT_DEFAULTS, type GarmentRecord } from './garment.ts';
+export {
+  fabricAtLevel,
+  type GarmentLevel,
+  LEVEL_EDGES,
+  LEVEL_PIXELS,
+  LEVEL_RATES,
+  LEVEL_SUBSTEPS,
+  type LevelRate,
+  MOST_LEVELS,
+  PLAIN_LEVEL,
+} from './level.ts';
 export { LIMITED_MEASURES, type Limits, limitsField, type MeasureKey } from './limits.ts';
 export type { BaseRecord, RecordFacts, RecordId } from './record-definition.ts';
 export {

@@ -19,11 +19,16 @@ export interface SceneRecord extends WindSettings {
   healthLimits: Partial<HealthLimits>;
   /** Limits of trials for all garments, where they are not the starting ones. */
   trialLimits: Limits;
+  /** Seconds in which garments go over from one level of detail to another. */
+  levelSwitchSeconds: number;
   /** What marks left and right in joint names, see `mirrorName`. */
   sidePairs: readonly SidePair[];
 }
 
 export const SCENE_ID = 'scene' as RecordId;
+
+/** Long enough that no step is seen, short enough that two levels seldom cost together. */
+const LEVEL_SWITCH_SECONDS = 0.3;
 
 export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
   type: 'scene',
@@ -37,6 +42,7 @@ export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
   morphs: {},
   healthLimits: {},
   trialLimits: {},
+  levelSwitchSeconds: LEVEL_SWITCH_SECONDS,
   sidePairs: SIDE_PAIRS,
 };
 
@@ -68,6 +74,7 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
       .noUnknown()
       .required(),
     trialLimits: limitsField,
+    levelSwitchSeconds: number().required().min(0).max(5),
     sidePairs: array(array(string().required().min(1).max(40)).length(2).required())
       .required()
       .max(20),
@@ -81,10 +88,17 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
     morphs: 'body shape',
     healthLimits: 'limits of the mesh checks',
     trialLimits: 'limits of trials',
+    levelSwitchSeconds: 'time between levels of detail',
     sidePairs: 'side names',
   },
   tellName: () => 'Scene',
-  complete: (record) => ({ healthLimits: {}, trialLimits: {}, sidePairs: SIDE_PAIRS, ...record }),
+  complete: (record) => ({
+    healthLimits: {},
+    trialLimits: {},
+    levelSwitchSeconds: LEVEL_SWITCH_SECONDS,
+    sidePairs: SIDE_PAIRS,
+    ...record,
+  }),
   raises: [
     {
       to: 1,
