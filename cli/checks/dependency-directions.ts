@@ -67,6 +67,18 @@ export const ALLOWED: Readonly<Record<string, readonly string[]>> = {
     'core/cost',
     'core/trials',
   ],
+  'core/levels': [
+    'core/math',
+    'core/rig',
+    'core/bodies',
+    'core/cloth',
+    'core/document',
+    'core/prepare',
+    'core/run',
+    'core/cost',
+    'core/trials',
+  ],
+  'core/crowd': ['core/math', 'core/levels'],
   'core/suggest': [
     'core/math',
     'core/mesh',

@@ -4,18 +4,12 @@ import {
   type AuthoredDocument,
   type AuthoredRecord,
   findChannel,
-  findSimMeshStep,
-  type GarmentRecord,
   listRecords,
   type RecordId,
 } from '../document/index.ts';
-import { type Coarsened, coarsenGarment } from '../prepare/index.ts';
+import { type Coarsened, coarsenGarment, readSimSettings } from '../prepare/index.ts';
 import type { Character } from '../rig/index.ts';
-import type { SimSurfaceSettings } from '../steps/index.ts';
 import type { BudgetChange } from './budget-change.ts';
-
-/** Of sim meshes that are made here for the first time. */
-const BORDER_DETAIL = 0.5;
 
 /**
  * What a character and its document become with changes, one after the other; nothing that is given is changed.
@@ -112,15 +106,4 @@ export function shakeDocument(document: AuthoredDocument, strength: number): Aut
 /** Values with those below a limit at 0. */
 function holdBelow(values: Float32Array, below: number): Float32Array {
   return values.map((value) => (value < below ? 0 : value));
-}
-
-/** Of the sim mesh that a garment has, with other edges; or of a new one. */
-export function readSimSettings(
-  document: Pick<AuthoredDocument, 'records'>,
-  garment: Pick<GarmentRecord, 'sectionName' | 'renders'>,
-  edgeLength: number,
-): SimSurfaceSettings {
-  const act = findSimMeshStep(document, garment)?.act;
-  if (act?.kind !== 'makeSimMesh') return { edgeLength, borderDetail: BORDER_DETAIL };
-  return { edgeLength, borderDetail: act.borderDetail, sides: act.sides };
 }

@@ -1,5 +1,5 @@
 export { advise, type Tried } from './advise.ts';
-export { applyBudgetChanges, readSimSettings, shakeDocument } from './apply-changes.ts';
+export { applyBudgetChanges, shakeDocument } from './apply-changes.ts';
 export { type BudgetChange, tellPlaceOf } from './budget-change.ts';
 export {
   type AssetFigures,

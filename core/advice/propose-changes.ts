@@ -4,17 +4,15 @@ import {
   type AuthoredDocument,
   type FabricRecord,
   findChannel,
-  findSimMeshStep,
   type GarmentRecord,
   listBodies,
   listBodyMeshes,
   listGarments,
   type RecordId,
 } from '../document/index.ts';
-import { percentile } from '../math/index.ts';
-import { type Character, findSection } from '../rig/index.ts';
+import { readSimEdge } from '../prepare/index.ts';
+import type { Character } from '../rig/index.ts';
 import { FRAME_RATE, type RunWork } from '../run/index.ts';
-import { createSectionMesh } from '../steps/index.ts';
 import type { BudgetChange } from './budget-change.ts';
 
 /** So many of the most costly bodies are tried one by one. */
@@ -107,29 +105,14 @@ function proposeMesh(
   document: AuthoredDocument,
   garment: GarmentRecord,
 ): BudgetChange[] {
-  const index = findSection(character, garment);
-  const step = findSimMeshStep(document, garment);
-  // A card, or a mesh of another hand, is as it is meant.
-  if (index < 0 || (garment.renders.length > 0 && step?.act.kind !== 'makeSimMesh')) return [];
-  const { pointPositions, faces } = createSectionMesh(character, index);
-  if (pointPositions.length / 3 < LEAST_VERTICES) return [];
-  const edge =
-    step?.act.kind === 'makeSimMesh' ? step.act.edgeLength : measureUsualEdge(pointPositions, faces);
+  const mesh = readSimEdge(character, document, garment);
+  if (!mesh || mesh.pointCount < LEAST_VERTICES) return [];
   return EDGE_RATIOS.map((ratio) => ({
     kind: 'simMesh',
     garmentId: garment.id,
     // Whole millimetres, as they are typed.
-    edgeLength: Math.max(0.001, Math.round(1000 * ratio * edge) / 1000),
+    edgeLength: Math.max(0.001, Math.round(1000 * ratio * mesh.edgeLength) / 1000),
   }));
-}
-
-/** m; the middle one of all edges of triangles. */
-function measureUsualEdge(positions: Float32Array, faces: Uint32Array): number {
-  const lengths = Array.from(faces, (a, corner) => {
-    const b = faces[corner % 3 === 2 ? corner - 2 : corner + 1]!;
-    return Math.hypot(...[0, 1, 2].map((k) => positions[3 * a + k]! - positions[3 * b + k]!));
-  });
-  return percentile(lengths, 0.5);
 }
 
 function proposeHold(document: AuthoredDocument, garment: GarmentRecord): BudgetChange[] {

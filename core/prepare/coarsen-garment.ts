@@ -1,5 +1,6 @@
 import { type AuthoredDocument, type GarmentRecord, listMaps } from '../document/index.ts';
-import { type Character, findSection, type SectionName } from '../rig/index.ts';
+import type { Surface } from '../mesh/index.ts';
+import { type Character, findSection, hashSection, type SectionName } from '../rig/index.ts';
 import {
   addSimSection,
   collectOuterSurface,
@@ -14,11 +15,30 @@ export interface Coarsened {
   document: AuthoredDocument;
 }
 
+/** Meshes that were made before, by what they were made of: making one takes longer than all else. */
+export class SurfaceCache {
+  readonly #made = new Map<string, Surface>();
+
+  find(
+    character: Character,
+    sectionIndices: readonly number[],
+    settings: SimSurfaceSettings,
+    make: () => Surface,
+  ): Surface {
+    const sections = sectionIndices.map((index) => hashSection(character.sections[index]!));
+    const { edgeLength, borderDetail, sides } = settings;
+    const key = [...sections, edgeLength, borderDetail, sides].join();
+    const known = this.#made.get(key) ?? make();
+    this.#made.set(key, known);
+    return known;
+  }
+}
+
 /**
  * A garment on an even mesh of some edge length over what is drawn of it, with all its maps carried over; nothing that is given is changed.
  * The mesh is that of the step "sim mesh" with the same settings.
  *
- * @param character - Prepared.
+ * @param character - Prepared. @param cache - Of meshes that were made before.
  * @throws {RangeError} When the garment has no section, or a mesh cannot be made of it.
  */
 export function coarsenGarment(
@@ -26,6 +46,7 @@ export function coarsenGarment(
   document: AuthoredDocument,
   garment: GarmentRecord,
   settings: SimSurfaceSettings,
+  cache = new SurfaceCache(),
 ): Coarsened {
   const drawn: readonly SectionName[] =
     garment.renders.length > 0
@@ -35,7 +56,9 @@ export function coarsenGarment(
   const before = findSection(character, garment);
   if (before < 0 || indices.some((index) => index < 0))
     throw new RangeError(`${garment.name} has lost its section: nothing can be simulated in its place.`);
-  const surface = makeSimSurface(collectOuterSurface(character, indices, settings.sides), settings);
+  const surface = cache.find(character, indices, settings, () =>
+    makeSimSurface(collectOuterSurface(character, indices, settings.sides), settings),
+  );
   const { character: made, made: places } = addSimSection(character, indices, surface);
   const sectionIndex = places[0]!;
   const records = new Map(document.records);

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { createSheet, createTestCharacter } from '../cloth/test-cloth.ts';
 import { createDocument, createGarment, insertGarment, type RecordId } from '../document/index.ts';
 import type { Character, Track } from '../rig/index.ts';
-import type { CharacterRun } from './character-run.ts';
+import { type CharacterRun, FRAME_RATE } from './character-run.ts';
 import { createRun } from './create-run.ts';
 import { NO_RUN_TIMES, sumTimes } from './run-times.ts';
 

@@ -5,7 +5,7 @@ import type { ChannelKind } from '../reach/index.ts';
 import { bindSection, type Character, computeSkinMatrices, type JointTurn, type Pose } from '../rig/index.ts';
 import { createBodyMesh, type MetMesh } from './body-mesh.ts';
 import { ClipPlayer } from './clip-player.ts';
-import { isSameGarment, isSameLevel, playsAlike } from './compare-setups.ts';
+import { isSameGarment, isSameLevel, isShownAlike, playsAlike } from './compare-setups.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import { GarmentRun } from './garment-run.ts';
 import type { GarmentSetup } from './garment-setup.ts';
@@ -160,10 +160,8 @@ export class CharacterRun {
       const garment = this.#createGarment(setup);
       this.garments.push(garment);
       made.push([before, garment]);
-      // On the very same mesh it goes on from the very same state, and nothing is to be hidden.
-      const isOff = (one: GarmentSetup): boolean => one.blend === 0;
-      if (before.setup.compiled !== setup.compiled || isOff(before.setup) !== isOff(setup))
-        drawn.push(before);
+      // On the very same mesh, as often simulated, it goes on from the very same state, and nothing is to be hidden.
+      if (!isShownAlike(before.setup, setup)) drawn.push(before);
     });
     this.#poseNow();
     for (const before of old)

@@ -32,7 +32,7 @@ export function isSameGarment(
   const [renders, others] = [garment.setup.renders ?? [], setup.renders ?? []];
   return (
     garment.setup.compiled === setup.compiled &&
-    (garment.setup.rate ?? 'everyFrame') === (setup.rate ?? 'everyFrame') &&
+    tellRate(garment.setup) === tellRate(setup) &&
     garment.beneath.length === beneath.length &&
     garment.beneath.every((one, i) => one === beneath[i]) &&
     renders.length === others.length &&
@@ -51,4 +51,17 @@ function hasSameTriangles(p: BodyMesh, q: BodyMesh): boolean {
   if (p === q) return true;
   if (p.pointCount !== q.pointCount || p.triangles.length !== q.triangles.length) return false;
   return p.triangles.every((corner, i) => corner === q.triangles[i]);
+}
+
+/** Whether what is drawn of a garment goes on alike from the same state: it is on the same mesh, as often simulated, or not at all. */
+export function isShownAlike(one: GarmentSetup, other: GarmentSetup): boolean {
+  return (
+    one.compiled === other.compiled &&
+    tellRate(one) === tellRate(other) &&
+    (one.blend === 0) === (other.blend === 0)
+  );
+}
+
+function tellRate({ rate = 'everyFrame' }: GarmentSetup): string {
+  return rate;
 }

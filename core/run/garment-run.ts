@@ -26,7 +26,7 @@ import { FrameGate } from './frame-gate.ts';
 import type { GarmentReach } from './garment-reach.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 import { type Grip, moveGrip, takeGrip } from './grip.ts';
-import { type PointMap, writeMapped } from './map-points.ts';
+import { type PointOrigins, writeMapped } from './map-points.ts';
 import { type BoundPositions, createBoundPositions, writeBound } from './render-binding.ts';
 import { RootMotion, type RootMove, toMatrix } from './root-motion.ts';
 import { combineWork, type GarmentWork } from './run-work.ts';
@@ -234,7 +234,7 @@ export class GarmentRun {
    * Begins as another run of the same garment is now: as far from its targets, as fast. To be called when all follow one pose.
    * @param map - From the points of that one; null: they are the same.
    */
-  takeOver(from: GarmentRun, map: PointMap | null): void {
+  takeOver(from: GarmentRun, map: PointOrigins | null): void {
     this.reset();
     const offsets = from.simulated.slice(0, from.targets.length);
     if (from.setup.blend === 0) offsets.fill(0);

@@ -27,4 +27,5 @@ export {
   type WorkPart,
   type WorkUnit,
 } from './run-work.ts';
+export { SkinnedSection } from './skinned-section.ts';
 export { measureReachNeed, type SuggestReachOptions, shapeReach } from './suggest-reach.ts';

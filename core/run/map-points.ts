@@ -5,7 +5,7 @@ import type { Character } from '../rig/index.ts';
 import { collectSimPositions } from './render-binding.ts';
 
 /** Of each point of a mesh, where it lies on another: three points with their shares. [n, 3] each */
-export interface PointMap {
+export interface PointOrigins {
   corners: Uint32Array;
   shares: Float32Array;
 }
@@ -14,7 +14,11 @@ export interface PointMap {
  * Where the points of a garment lie on another mesh of the same garment, in bind pose: on the closest triangle. O(n log n).
  * @returns Null when both are one mesh.
  */
-export function mapPoints(character: Character, from: CompiledGarment, to: CompiledGarment): PointMap | null {
+export function mapPoints(
+  character: Character,
+  from: CompiledGarment,
+  to: CompiledGarment,
+): PointOrigins | null {
   if (from === to) return null;
   const source = collectSimPositions(character, from);
   const places = collectSimPositions(character, to);
@@ -31,7 +35,7 @@ export function mapPoints(character: Character, from: CompiledGarment, to: Compi
 }
 
 /** Rows of the other mesh at each point. @param rows - [m, 4]. @param out - [n, 4]. @param map - Null: the same points. */
-export function writeMapped(map: PointMap | null, rows: Float32Array, out: Float32Array): void {
+export function writeMapped(map: PointOrigins | null, rows: Float32Array, out: Float32Array): void {
   if (!map) {
     out.set(rows.subarray(0, out.length));
     return;

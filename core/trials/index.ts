@@ -9,6 +9,7 @@ export {
 } from './case-rows.ts';
 export { ClothSurfaces } from './cloth-surfaces.ts';
 export { countFrames, getFrameSeconds, TRIAL_RATES, type TrialRate } from './frame-rate.ts';
+export { JITTER_DELAY, measureOffsets, weighCubic } from './jitter.ts';
 export { type Breach, judgeRows } from './judge-rows.ts';
 export { type ResolvedLimits, resolveAllLimits, resolveLimits } from './limits.ts';
 export { StretchMeasure } from './measure-stretch.ts';

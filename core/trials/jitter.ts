@@ -90,7 +90,11 @@ export function weighCubic(times: readonly number[]): number[] {
   });
 }
 
-function measureOffsets(
+/**
+ * How much offsets shake in the middle one of five frames.
+ * @param frames - [n, 3] m each. @param weights - See `weighCubic`.
+ */
+export function measureOffsets(
   frames: readonly Float32Array[],
   weights: readonly number[],
 ): Omit<Jitter, 'position'> {

@@ -3,10 +3,10 @@ import {
   applyBudgetChanges,
   type BudgetChange,
   readAdvice,
-  readSimSettings,
   tellChange,
 } from '../../core/advice/index.ts';
 import { changesMotion, compareDocuments } from '../../core/document/index.ts';
+import { readSimSettings } from '../../core/prepare/index.ts';
 import type { TaskEntry } from '../wire/trials.ts';
 import { api } from './api.ts';
 import type { Editor } from './editor.ts';

@@ -1,0 +1,3 @@
+export { CAMERA_DEFAULTS, CAMERA_RANGES, type CrowdCamera, distanceAt, pixelsAt } from './crowd-camera.ts';
+export { type CrowdMember, findBandAt, listDistances, type MemberBand } from './crowd-member.ts';
+export { type CrowdGroup, type CrowdPlan, type CrowdTarget, countFitting, planCrowd } from './plan-crowd.ts';

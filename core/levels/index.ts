@@ -1,0 +1,8 @@
+export { type BandFigures, type FrameCosts, type LevelFigures, summariseBand } from './band-figures.ts';
+export { findBand, type LevelBand, listBands } from './level-bands.ts';
+export { type LevelMeshes, makeLevelMeshes, placeLevels } from './level-meshes.ts';
+export { LevelRun } from './level-run.ts';
+export { measureHeight } from './measure-height.ts';
+export { measureSwitch, type SwitchFigures } from './measure-switch.ts';
+export { proposeLevels } from './propose-levels.ts';
+export { setUpLevel } from './set-up-level.ts';
