@@ -8,6 +8,8 @@ export interface TargetSettings {
   share: number;
   /** ms; null: as follows from the others. */
   budgetMilliseconds: number | null;
+  /** That work on cloth at once: the characters of a crowd are shared among them. */
+  cores: number;
 }
 
 /** The machine that the application runs on, among target profiles. */
@@ -25,6 +27,7 @@ export const TARGET_DEFAULTS: TargetSettings = {
   framesPerSecond: 60,
   share: 0.12,
   budgetMilliseconds: null,
+  cores: 1,
 };
 
 /** What settings may be. */
@@ -32,6 +35,7 @@ export const TARGET_RANGES = {
   framesPerSecond: [10, 240],
   share: [0.001, 1],
   budgetMilliseconds: [0.01, 100],
+  cores: [1, 64],
 } as const;
 
 /** What counts until the server has told its own. */

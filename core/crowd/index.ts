@@ -1,3 +1,10 @@
 export { CAMERA_DEFAULTS, CAMERA_RANGES, type CrowdCamera, distanceAt, pixelsAt } from './crowd-camera.ts';
 export { type CrowdMember, findBandAt, listDistances, type MemberBand } from './crowd-member.ts';
+export {
+  CROWD_DEFAULTS,
+  type CrowdSettings,
+  crowdSettingsField,
+  DISTANCE_RANGE,
+  MOST_COUNT,
+} from './crowd-settings.ts';
 export { type CrowdGroup, type CrowdPlan, type CrowdTarget, countFitting, planCrowd } from './plan-crowd.ts';

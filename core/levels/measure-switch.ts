@@ -28,6 +28,11 @@ const BEFORE_SECONDS = 1;
 const AFTER_SECONDS = 0.3;
 const FRAME_SECONDS = 1 / FRAME_RATE;
 
+/** How many frames are played for it in all, but the first second. @param seconds - In which it goes over. */
+export function countSwitchFrames(seconds: number): number {
+  return 3 * (Math.max(1, Math.round(seconds * FRAME_RATE)) + Math.round(AFTER_SECONDS * FRAME_RATE));
+}
+
 /**
  * Plays a clip three times: at one band, at another, and going over between them. What shows in the third and in neither of the others comes of that.
  * @param from, to - Of the same character, see `setUpLevel`.

@@ -10,6 +10,7 @@ import { Migration0006 } from './migrations/Migration0006.ts';
 import { Migration0007 } from './migrations/Migration0007.ts';
 import { Migration0008 } from './migrations/Migration0008.ts';
 import { Migration0009 } from './migrations/Migration0009.ts';
+import { Migration0010 } from './migrations/Migration0010.ts';
 
 /** Any number that no other program locks on this database. */
 const MIGRATION_LOCK = 7_304_221;
@@ -32,6 +33,7 @@ export function createOrm(databaseUrl: string): Promise<MikroORM> {
         { name: 'Migration0007', class: Migration0007 },
         { name: 'Migration0008', class: Migration0008 },
         { name: 'Migration0009', class: Migration0009 },
+        { name: 'Migration0010', class: Migration0010 },
       ],
       snapshot: false,
       silent: true,

@@ -1,5 +1,6 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
 import type { CostProfile, Pricing, TargetSettings } from '../../core/cost/index.ts';
+import type { CrowdSettings } from '../../core/crowd/index.ts';
 import type { AuthoredRecord, IntakeReport, Limits, RecordId } from '../../core/document/index.ts';
 import type { SearchPlan, SearchScore, SearchVariable } from '../../core/search/index.ts';
 import type { TrialCase } from '../../core/trials/index.ts';
@@ -30,6 +31,8 @@ export const Project = defineEntity({
     limits: p.json<Limits>().default('{}'),
     /** The target profile that costs are told for; null: the machine that the application runs on. */
     targetId: p.string().length(80).nullable(),
+    /** What is planned of its characters together; null: nothing yet. */
+    crowd: p.json<CrowdSettings>().nullable(),
     createdAt: p.datetime().onCreate(() => new Date()),
     deletedAt: p.datetime().nullable(),
   },
@@ -127,7 +130,7 @@ export const CharacterVersion = defineEntity({
 });
 export type ICharacterVersion = InferEntity<typeof CharacterVersion>;
 
-export type TaskKind = 'trial' | 'search' | 'bodies' | 'reach' | 'calibration' | 'advice';
+export type TaskKind = 'trial' | 'search' | 'bodies' | 'reach' | 'calibration' | 'advice' | 'levels';
 
 /** `queued`, `running` until it has ended one way or another. */
 export type TaskState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';

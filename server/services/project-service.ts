@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { CrowdSettings } from '../../core/crowd/index.ts';
 import type { Limits } from '../../core/document/index.ts';
 import { Character, type IProject, Project } from '../entities/entities.ts';
 import { ServiceError } from './service-error.ts';
@@ -37,6 +38,13 @@ export class ProjectService {
   async setLimits(id: string, limits: Limits): Promise<IProject> {
     await this.find(id);
     await this.#em.nativeUpdate(Project, { id }, { limits });
+    return this.find(id);
+  }
+
+  /** What is planned of its characters together, in place of what was. */
+  async setCrowd(id: string, crowd: CrowdSettings): Promise<IProject> {
+    await this.find(id);
+    await this.#em.nativeUpdate(Project, { id }, { crowd });
     return this.find(id);
   }
 

@@ -125,8 +125,10 @@ function toProfile({ id, name, settings, costs }: Row): TargetProfile {
   return { id, name, costs: costs!, ...keepSettings(settings) };
 }
 
-function keepSettings({ framesPerSecond, share, budgetMilliseconds }: TargetSettings): TargetSettings {
-  return { framesPerSecond, share, budgetMilliseconds };
+/** Settings alone; those that came later are as they begin. */
+function keepSettings(settings: Partial<TargetSettings>): TargetSettings {
+  const { framesPerSecond, share, budgetMilliseconds, cores } = { ...TARGET_DEFAULTS, ...settings };
+  return { framesPerSecond, share, budgetMilliseconds, cores };
 }
 
 function notFound(): ServiceError {

@@ -42,6 +42,10 @@ export interface AdviceOrder extends Order {
   budget: number;
 }
 
+export interface LevelsOrder extends Order {
+  clips: readonly number[];
+}
+
 export interface ReachOrder extends Order, Omit<ReachRequest, 'garmentId'> {
   garmentId: string;
 }

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { LockMode } from '@mikro-orm/core';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import { type AuthoredDocument, listGarments, type RecordId } from '../../core/document/index.ts';
+import { type AuthoredDocument, getScene, listGarments, type RecordId } from '../../core/document/index.ts';
+import { listBands, measureHeight } from '../../core/levels/index.ts';
 import { type Character as RigCharacter, unpackCharacter } from '../../core/rig/index.ts';
 import { proposePoints, readVariable, type SearchPlan, toShare } from '../../core/search/index.ts';
 import {
@@ -20,15 +21,23 @@ import { CharacterService } from '../services/character-service.ts';
 import { ServiceError } from '../services/service-error.ts';
 import { readCharacterPricing } from '../services/target-service.ts';
 import { tellCount, tellPlan } from '../trials/tell-plan.ts';
-import { FIRST_PLAYS } from '../work/jobs/index.ts';
+import { countBandFrames, FIRST_PLAYS } from '../work/jobs/index.ts';
 import { checkPlan, checkVariables } from './check-plan.ts';
 import { type AdviceRequest, toPart } from './kinds/advice-kind.ts';
 import { type BodiesRequest, expectParts, listFitParts } from './kinds/bodies-kind.ts';
+import type { LevelsRequest } from './kinds/levels-kind.ts';
 import { listNeedParts } from './kinds/reach-kind.ts';
 import { toCandidates } from './kinds/search-kind.ts';
 import { postponeCalibration } from './order-calibration.ts';
 import { readSnapshot, readSnapshotDocument, type StoredSnapshot, storeSnapshot } from './snapshot.ts';
-import type { AdviceOrder, BodiesOrder, ReachOrder, SearchOrder, TrialOrder } from './task-order.ts';
+import type {
+  AdviceOrder,
+  BodiesOrder,
+  LevelsOrder,
+  ReachOrder,
+  SearchOrder,
+  TrialOrder,
+} from './task-order.ts';
 import type { PartKey, TaskQueue } from './task-queue.ts';
 import { TaskService, type TaskSummary } from './task-service.ts';
 import { endTask, insertParts, type NewPart } from './task-sql.ts';
@@ -144,8 +153,7 @@ export class TaskOrders {
   async orderAdvice(characterId: string, { clips, budget, seen }: AdviceOrder): Promise<TaskSummary> {
     const state = await this.#keep(characterId, seen);
     const { character, document } = state;
-    const motions = clips.map((clip): TrialMotion => ({ kind: 'clip', clip }));
-    const cases = readCases(character, { motions, shapes: [], winds: [], rates: [] });
+    const cases = readCases(character, toPlan(clips));
     if (listGarments(document).length === 0)
       throw new ServiceError(
         422,
@@ -166,6 +174,32 @@ export class TaskOrders {
       count: 1,
       parts: [toPart([], FIRST_PLAYS * total)],
     });
+  }
+
+  /** Orders what every band of levels of detail costs and looks like on some clips. @throws {ServiceError} Without levels, too. */
+  async orderLevels(characterId: string, { clips, seen }: LevelsOrder): Promise<TaskSummary> {
+    const state = await this.#keep(characterId, seen);
+    const { character, document } = state;
+    const cases = readCases(character, toPlan(clips));
+    const garments = listGarments(document);
+    if (garments.every(({ levels }) => levels.length === 0))
+      throw new ServiceError(422, 'No garment has levels of detail yet. Add some first.');
+    const bands = listBands(garments);
+    const switchSeconds = getScene(document).levelSwitchSeconds;
+    const request: LevelsRequest = {
+      cases,
+      pricing: await readCharacterPricing(this.#em, characterId),
+      bands: bands.map(({ from, levels }) => ({ from, levels: [...levels] })),
+      height: measureHeight(character),
+      switchSeconds,
+    };
+    const parts = bands.map(({ from }, band) => ({
+      name: from > 0 ? `from ${from} px` : 'farthest',
+      total: countBandFrames(cases, character, band, switchSeconds),
+      request: band,
+    }));
+    const title = `${tellCount(garments.length, 'garment')}, ${tellCount(bands.length, 'size')}, ${tellCount(clips.length, 'clip')}`;
+    return this.#order(state, { kind: 'levels', title, request, count: parts.length, parts });
   }
 
   /** Keeps the state of now, and reads that very state. */
@@ -243,9 +277,15 @@ function readCases(character: RigCharacter, plan: TrialPlan): TrialCase[] {
   return cases;
 }
 
+/** Clips as everything is set. */
+function toPlan(clips: readonly number[]): TrialPlan {
+  const motions = clips.map((clip): TrialMotion => ({ kind: 'clip', clip }));
+  return { motions, shapes: [], winds: [], rates: [] };
+}
+
 /** Frames of clips, in their order. */
 function countClipFrames(character: RigCharacter, clips: readonly number[]): number[] {
-  const motions = clips.map((clip): TrialMotion => ({ kind: 'clip', clip }));
-  checkPlan(character, { motions, shapes: [], winds: [], rates: [] });
-  return motions.map((motion) => countCaseFrames(createCase(motion), character));
+  const plan = toPlan(clips);
+  checkPlan(character, plan);
+  return plan.motions.map((motion) => countCaseFrames(createCase(motion), character));
 }

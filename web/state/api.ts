@@ -17,6 +17,7 @@ import {
   shipmentSchema,
 } from '../wire/characters.ts';
 import type { ErrorBody } from '../wire/errors.ts';
+import { crowdSchema, type LevelsOrderBody, levelsFoundSchema, type ProjectCrowd } from '../wire/levels.ts';
 import { type ProjectCard, projectCardSchema, projectsSchema } from '../wire/projects.ts';
 import { encodeSave, type RecordSave, SAVE_CONTENT_TYPE } from '../wire/save-format.ts';
 import {
@@ -175,6 +176,11 @@ export const api = {
   orderAdvice: (id: string, order: AdviceOrderBody): Promise<TaskEntry> =>
     send('POST', `/api/characters/${id}/advice`, order, taskSchema),
   readAdvice: (taskId: string) => send('GET', `/api/tasks/${taskId}/results`, undefined, adviceFoundSchema),
+  orderLevels: (id: string, order: LevelsOrderBody): Promise<TaskEntry> =>
+    send('POST', `/api/characters/${id}/levels`, order, taskSchema),
+  readLevels: (taskId: string) => send('GET', `/api/tasks/${taskId}/results`, undefined, levelsFoundSchema),
+  readCrowd: (projectId: string): Promise<ProjectCrowd> =>
+    send('GET', `/api/projects/${projectId}/crowd`, undefined, crowdSchema),
   readReach: (taskId: string) => send('GET', `/api/tasks/${taskId}/results`, undefined, reachFoundSchema),
   /** What a part of a trial under way measured; null while it is not done. */
   readTaskPart: async (id: string, part: number): Promise<ArrayBuffer | null> => {

@@ -1,4 +1,5 @@
 import { array, boolean, type InferType, mixed, object, string } from 'yup';
+import { type CrowdSettings, crowdSettingsField } from '../../core/crowd/index.ts';
 import { type Limits, limitsField } from '../../core/document/index.ts';
 import { countField, dateField, editSchema, hashField, idField, textsField } from './fields.ts';
 
@@ -9,6 +10,9 @@ export const newProjectSchema = object({ name: string().required().max(1000) });
 export const projectEditSchema = editSchema.shape({
   targetId: string().max(80),
   limits: mixed<Limits>((value): value is Limits => limitsField.isValidSync(value, { strict: true })),
+  crowd: mixed<CrowdSettings>((value): value is CrowdSettings =>
+    crowdSettingsField.isValidSync(value, { strict: true }),
+  ),
 });
 
 /** A character as the library shows it. */

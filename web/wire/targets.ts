@@ -44,7 +44,7 @@ export const targetSchema = object({
 /** GET /api/targets */
 export const targetsSchema = object({ targets: array(targetSchema).required().min(1) });
 
-const { name, framesPerSecond, share, budgetMilliseconds } = TARGET_FIELDS;
+const { name, framesPerSecond, share, budgetMilliseconds, cores } = TARGET_FIELDS;
 
 /** PATCH /api/targets/ID */
 export const targetEditSchema = object({
@@ -52,6 +52,7 @@ export const targetEditSchema = object({
   framesPerSecond: framesPerSecond.optional(),
   share: share.optional(),
   budgetMilliseconds: budgetMilliseconds.optional(),
+  cores: cores.optional(),
 }).noUnknown();
 export type TargetEdit = InferType<typeof targetEditSchema>;
 

@@ -112,7 +112,7 @@ export const taskSchema = object({
   characterId: idField.nullable().defined(),
   characterName: string().nullable().defined(),
   kind: string()
-    .oneOf(['trial', 'search', 'bodies', 'reach', 'calibration', 'advice'] as const)
+    .oneOf(['trial', 'search', 'bodies', 'reach', 'calibration', 'advice', 'levels'] as const)
     .required(),
   title: string().required(),
   isAutomatic: boolean().required(),

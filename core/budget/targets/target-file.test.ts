@@ -12,6 +12,7 @@ const TARGET: Omit<TargetProfile, 'id'> = {
   framesPerSecond: 30,
   share: 0.1,
   budgetMilliseconds: null,
+  cores: 2,
   costs: {
     name: 'Handheld',
     source: 'timings',

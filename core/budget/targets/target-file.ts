@@ -1,5 +1,11 @@
 import { array, boolean, mixed, number, object, string, ValidationError } from 'yup';
-import { type CostProfile, TARGET_RANGES, type TargetProfile, type UnitCosts } from '../../cost/index.ts';
+import {
+  type CostProfile,
+  TARGET_DEFAULTS,
+  TARGET_RANGES,
+  type TargetProfile,
+  type UnitCosts,
+} from '../../cost/index.ts';
 import { WORK_UNITS } from '../../run/index.ts';
 
 export const TARGET_FORMAT = 'cobweb-target-profile';
@@ -41,6 +47,7 @@ export const TARGET_FIELDS = {
   framesPerSecond: rangeOf('framesPerSecond').required(),
   share: rangeOf('share').required(),
   budgetMilliseconds: rangeOf('budgetMilliseconds').nullable().defined(),
+  cores: rangeOf('cores').integer().required(),
 };
 
 const costsField = mixed<UnitCosts>(
@@ -57,6 +64,8 @@ const costsField = mixed<UnitCosts>(
 
 const fileField = object({
   ...TARGET_FIELDS,
+  // Files of before said nothing of it.
+  cores: rangeOf('cores').integer().default(TARGET_DEFAULTS.cores),
   source: string()
     .oneOf(['reference', 'machine', 'timings'] as const)
     .required(),
@@ -84,7 +93,7 @@ const fileField = object({
 
 /** As a file. */
 export function writeTargetFile({ name, costs, ...settings }: Omit<TargetProfile, 'id'>): TargetFile {
-  const { framesPerSecond, share, budgetMilliseconds } = settings;
+  const { framesPerSecond, share, budgetMilliseconds, cores } = settings;
   const { source, machine, measuredAt, fit, groups = [], timed = [] } = costs;
   return {
     format: TARGET_FORMAT,
@@ -96,6 +105,7 @@ export function writeTargetFile({ name, costs, ...settings }: Omit<TargetProfile
     framesPerSecond,
     share,
     budgetMilliseconds,
+    cores,
     nanoseconds: costs.costs,
     fit,
     groups: [...groups],
@@ -121,13 +131,14 @@ export function parseTargetFile(text: string): Omit<TargetProfile, 'id'> {
   try {
     const file = fileField.validateSync(value, { strict: true });
     const { source, machine, measuredAt, fit, groups, timed } = file;
-    const { name, framesPerSecond, share, budgetMilliseconds } = file;
+    const { name, framesPerSecond, share, budgetMilliseconds, cores } = file;
     const costs = Object.fromEntries(WORK_UNITS.map((unit) => [unit, file.nanoseconds[unit]])) as UnitCosts;
     return {
       name,
       framesPerSecond,
       share,
       budgetMilliseconds,
+      cores,
       costs: { name, source, machine, measuredAt, costs, fit, groups, timed },
     };
   } catch (error) {

@@ -2,6 +2,7 @@ import type { TaskKind } from '../../entities/entities.ts';
 import { ADVICE_KIND } from './advice-kind.ts';
 import { BODIES_KIND } from './bodies-kind.ts';
 import { CALIBRATION_KIND } from './calibration-kind.ts';
+import { LEVELS_KIND } from './levels-kind.ts';
 import { REACH_KIND } from './reach-kind.ts';
 import { SEARCH_KIND } from './search-kind.ts';
 import type { TaskKindWork } from './task-kind.ts';
@@ -14,6 +15,7 @@ const KINDS = {
   reach: REACH_KIND,
   calibration: CALIBRATION_KIND,
   advice: ADVICE_KIND,
+  levels: LEVELS_KIND,
 } satisfies Record<TaskKind, TaskKindWork<never, never>>;
 
 /** How tasks of a kind are done. What a task and its parts ask for was put down by that kind. */

@@ -1,10 +1,12 @@
 import { calibrate } from './calibrate.ts';
+import { measureBand } from './measure-band.ts';
 import { measureCase } from './measure-case.ts';
 import type { KnownSubject } from './subject.ts';
 import { chooseBodies, fitBodies, measureBodies } from './suggest-bodies.ts';
 import { needReach, shapeMap } from './suggest-reach.ts';
 import { tryChanges } from './try-changes.ts';
 
+export { countBandFrames } from './measure-band.ts';
 export type { CaseJob, MeasuredCase } from './measure-case.ts';
 export { type KnownSubject, openSubject, type Subject } from './subject.ts';
 export type { ReachRequest } from './suggest-reach.ts';
@@ -20,6 +22,7 @@ export const JOBS = {
   needReach,
   shapeMap,
   tryChanges,
+  measureBand,
 };
 
 export type JobKind = keyof typeof JOBS;

@@ -4,6 +4,7 @@ import {
   createDocument,
   type DocumentPatch,
 } from '../../../core/document/index.ts';
+import type { SurfaceCache } from '../../../core/prepare/index.ts';
 import { adoptSections, type Character, type SharedSection } from '../../../core/rig/index.ts';
 import { GarmentCache } from '../../../core/run/index.ts';
 import type { BodySuggestion } from '../../../core/suggest/index.ts';
@@ -23,6 +24,8 @@ export interface KnownSubject {
   character: Character;
   document: AuthoredDocument;
   cache: GarmentCache;
+  /** Meshes of levels of detail that were made. */
+  surfaces?: SurfaceCache;
   /** The last suggestion of bodies, by its request. */
   suggestion?: { request: string; parts: BodySuggestion };
 }

@@ -25,7 +25,7 @@ export interface TargetCardProps {
 
 /** One target: where its costs come from, what a frame of it has for cloth, and what can be done with it. */
 export function TargetCard({ target, targets }: TargetCardProps) {
-  const { id, name, costs, framesPerSecond, share, budgetMilliseconds } = target;
+  const { id, name, costs, framesPerSecond, share, budgetMilliseconds, cores } = target;
   const isMachine = id === MACHINE_ID;
   const ofFrame = findBudget({ ...target, budgetMilliseconds: null });
   const edit = (change: Parameters<Targets['edit']>[1]): void => void targets.edit(id, change);
@@ -81,6 +81,20 @@ export function TargetCard({ target, targets }: TargetCardProps) {
             defaultValue={ofFrame}
             isLogarithmic
             onChange={(value) => edit({ budgetMilliseconds: value === ofFrame ? null : value })}
+          />
+          <NumberRow
+            label="Cores"
+            hint="That work on cloth at once: the characters of a crowd are shared among them"
+            value={cores}
+            unit=""
+            min={1}
+            max={16}
+            typedMin={TARGET_RANGES.cores[0]}
+            typedMax={TARGET_RANGES.cores[1]}
+            step={1}
+            digits={0}
+            defaultValue={TARGET_DEFAULTS.cores}
+            onChange={(value) => edit({ cores: Math.round(value) })}
           />
           <p className="num text-xs text-soft">
             {budgetMilliseconds === null

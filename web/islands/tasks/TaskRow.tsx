@@ -17,6 +17,7 @@ const PARTS: Readonly<Record<TaskEntry['kind'], string>> = {
   reach: 'steps',
   calibration: 'steps',
   advice: 'changes',
+  levels: 'levels',
 };
 
 const KINDS: Readonly<Record<TaskEntry['kind'], string>> = {
@@ -26,6 +27,7 @@ const KINDS: Readonly<Record<TaskEntry['kind'], string>> = {
   reach: 'Suggestion',
   calibration: 'Calibration',
   advice: 'Savings',
+  levels: 'Levels of detail',
 };
 
 export interface TaskRowProps {

@@ -5,13 +5,14 @@ import { endpoint, json } from '../_endpoint.ts';
 
 export const prerender = false;
 
-/** Renames, sets limits or the target profile, deletes, or takes a deletion back. */
+/** Renames, sets limits, the target profile or the crowd, deletes, or takes a deletion back. */
 export const PATCH = endpoint(async ({ em, request, param }) => {
-  const { name, isDeleted, limits, targetId } = await projectEditSchema.validate(await request.json());
+  const { name, isDeleted, limits, targetId, crowd } = await projectEditSchema.validate(await request.json());
   const projects = new ProjectService(em);
   if (isDeleted !== undefined) await projects.setDeleted(param('id'), isDeleted);
   if (name !== undefined) await projects.rename(param('id'), name);
   if (limits !== undefined) await projects.setLimits(param('id'), limits);
+  if (crowd !== undefined) await projects.setCrowd(param('id'), crowd);
   if (targetId !== undefined) {
     await projects.find(param('id'));
     await chooseTarget(em, param('id'), targetId);
