@@ -3,6 +3,6 @@ export { findBand, type LevelBand, listBands } from './level-bands.ts';
 export { type LevelMeshes, makeLevelMeshes, placeLevels } from './level-meshes.ts';
 export { LevelRun } from './level-run.ts';
 export { measureHeight } from './measure-height.ts';
-export { countSwitchFrames, measureSwitch, type SwitchFigures } from './measure-switch.ts';
+export { countSwitchFrames, isSmooth, measureSwitch, type SwitchFigures } from './measure-switch.ts';
 export { proposeLevels } from './propose-levels.ts';
 export { setUpLevel } from './set-up-level.ts';

@@ -14,6 +14,15 @@ export interface SwitchFigures {
   costTo: number;
 }
 
+/** Shaking that a level adds and nobody sees, m: a fifth of what cloth does by itself, at least a fifth of a millimetre. */
+const UNSEEN_SHARE = 0.2;
+const UNSEEN_JITTER = 2e-4;
+
+/** Whether going over shows no more than both bands do by themselves. */
+export function isSmooth({ jitter, ownJitter }: Pick<SwitchFigures, 'jitter' | 'ownJitter'>): boolean {
+  return jitter <= ownJitter + Math.max(UNSEEN_JITTER, UNSEEN_SHARE * ownJitter);
+}
+
 export interface SwitchOptions {
   /** By index; null: the bind pose. */
   clip: number | null;

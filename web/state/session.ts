@@ -10,7 +10,17 @@ import type { JointTurn } from '../../core/rig/index.ts';
 import type { FitWork } from './fit-work.ts';
 import type { WeightWork } from './weight-work.ts';
 
-export type Stage = 'intake' | 'garment' | 'simMesh' | 'reach' | 'bodies' | 'fabric' | 'trials' | 'ship';
+/** `levels` has no knot of its own: it is a part of the budget. */
+export type Stage =
+  | 'intake'
+  | 'garment'
+  | 'simMesh'
+  | 'reach'
+  | 'bodies'
+  | 'fabric'
+  | 'trials'
+  | 'ship'
+  | 'levels';
 
 /** The stages that exist, with the key of their place in the whole order of work. */
 export const STAGES: readonly { stage: Stage; label: string; key: string }[] = [

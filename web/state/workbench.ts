@@ -22,6 +22,7 @@ import { FitWork } from './fit-work.ts';
 import { Health } from './health.ts';
 import { returnToVersion } from './history-client.ts';
 import { InnerSides } from './inner-sides.ts';
+import { LevelsWork } from './levels-work.ts';
 import { loadCharacter } from './load-character.ts';
 import { MapImageClient } from './map-image-client.ts';
 import { Ordering } from './ordering.ts';
@@ -61,6 +62,7 @@ export class Workbench {
   /** Machines that games run on, and the one that costs are told for. */
   readonly targets: Targets;
   readonly advising: AdviceWork;
+  readonly levels: LevelsWork;
   /** Trials on the server. */
   readonly trials: TrialsWork;
   /** Searches for settings, on the server too. */
@@ -133,6 +135,12 @@ export class Workbench {
     this.suggesting = new Suggesting(editor, this.reach, ordering);
     this.bodySuggesting = new BodySuggesting(editor, this.preparing.bodyMeshes, ordering);
     this.advising = new AdviceWork(editor, ordering, this.preparing.simMeshes, info.revision);
+    this.levels = new LevelsWork(
+      editor,
+      ordering,
+      { preview: this.preview, targets: this.targets },
+      info.revision,
+    );
     this.projectLimits = new ProjectLimits(editor, info.project);
     this.bodyFigures = new BodyFigures(editor, this.targets);
     this.findings = new FindingsWatch(editor, this.trial, this.health, this.reachWatch);
@@ -149,6 +157,7 @@ export class Workbench {
     this.session.subscribe(() => {
       const { stage, hand, pick, drapedId } = this.session.state;
       const isPickHere = !pick || stage === (pick.purpose === 'fit' ? 'bodies' : 'garment');
+      if (stage !== 'levels') this.levels.hold(null);
       if (!isPickHere || (stage !== 'garment' && (hand || drapedId))) this.endEdits();
     });
     // The first trial waits until the first moving picture is up.

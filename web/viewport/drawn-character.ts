@@ -18,6 +18,15 @@ export interface CharacterView {
   getGarmentView(garment: GarmentMesh): Omit<GarmentView, 'visibility' | 'isDrawn' | 'showTriangles'>;
 }
 
+/** A section that a layout names: of the character, or the sim mesh of a level that is held. */
+function findLayoutSection(
+  { sections }: ViewportSource['editor']['character'],
+  { levelSections }: FrameLayout,
+  index: number,
+): Section | undefined {
+  return sections[index] ?? levelSections[index - sections.length];
+}
+
 /** The character as it is drawn: what follows its joints, what is simulated, and what follows that. */
 export class DrawnCharacter {
   readonly garments: GarmentMesh[] = [];
@@ -172,7 +181,7 @@ export class DrawnCharacter {
     const { character } = this.#source.editor;
     const before = [...this.garments.splice(0), ...this.#renders.splice(0)];
     for (const garment of layout.garments) {
-      const section = character.sections[garment.sectionIndex];
+      const section = findLayoutSection(character, layout, garment.sectionIndex);
       // A frame of a preparation that the page does not know yet, or no longer: the next layout follows at once.
       if (!section || section.positions.length !== 3 * garment.vertexCount) continue;
       const known = before.find(

@@ -1,6 +1,6 @@
 import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
 import type { WeldedIndex } from '../../core/mesh/index.ts';
-import type { Character, JointTurn, SharedSection } from '../../core/rig/index.ts';
+import type { Character, JointTurn, Section, SharedSection } from '../../core/rig/index.ts';
 import type { CompiledEntry, RunTimes, RunWork } from '../../core/run/index.ts';
 
 export type PreviewRequest =
@@ -29,6 +29,8 @@ export type PreviewRequest =
   | { kind: 'pull'; garmentId: RecordId; position: [number, number, number] | null }
   /** Lets one garment fall freely against the whole body; null ends it. */
   | { kind: 'drape'; garmentId: RecordId | null }
+  /** Holds garments at the levels of detail that they have at a size on the screen, px; null: all as they are. */
+  | { kind: 'hold'; pixels: number | null }
   /** Whether frames tell where cloth lies on bodies. */
   | { kind: 'contacts'; isOn: boolean }
   /** Puts all cloth back on its skinned place. */
@@ -66,6 +68,8 @@ export interface FrameLayout {
   }[];
   /** How many contacts there are, and then their rows, see `CONTACT`. */
   contacts: number;
+  /** Sim meshes of levels of detail that are held, behind the sections of the character. */
+  levelSections: readonly Section[];
   /** Floats of one frame. */
   size: number;
 }

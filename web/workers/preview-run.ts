@@ -11,12 +11,16 @@ import {
   placeBodyMeshes,
   type RecordId,
 } from '../../core/document/index.ts';
-import type { ChannelKind } from '../../core/reach/index.ts';
+import { findBand, listBands, makeLevelMeshes, setUpLevel } from '../../core/levels/index.ts';
+import { SurfaceCache } from '../../core/prepare/index.ts';
+import { CHANNEL_KINDS, type ChannelKind } from '../../core/reach/index.ts';
 import { type Character, type JointTurn, shapeCharacter } from '../../core/rig/index.ts';
 import {
   type CharacterRun,
   type CompiledEntry,
   GarmentCache,
+  type GarmentReach,
+  type GarmentSetup,
   type RunSetup,
   readReach,
   setUpRun,
@@ -32,6 +36,11 @@ export class PreviewRun {
   readonly #document = createDocument();
   readonly #cache = new GarmentCache();
   #drapedId: RecordId | null = null;
+  /** Size on the screen, px, whose levels of detail garments are held at; null: all are as they are. */
+  #heldPixels: number | null = null;
+  readonly #surfaces = new SurfaceCache();
+  /** What is held is of before the last edit. */
+  #isHeldStale = false;
   readonly #clock: (() => number) | undefined;
   #turns: readonly JointTurn[] = [];
   #run: CharacterRun;
@@ -62,6 +71,24 @@ export class PreviewRun {
     this.#run.reset();
   }
 
+  /**
+   * Holds garments at the levels of detail that they have at a size on the screen, px; null: all as they are authored again. From one size to
+   * another they go over as they would in motion.
+   */
+  hold(pixels: number | null): void {
+    const isSwitch = this.#heldPixels !== null && pixels !== null && !this.#isHeldStale;
+    this.#heldPixels = pixels;
+    if (isSwitch) this.#run.switchTo(this.#setUp(), getScene(this.#document).levelSwitchSeconds);
+    else this.#takeSetUp();
+  }
+
+  /** Brings what is held to the last edit. @returns Whether there was one, and the layout may be another. */
+  refreshHeld(): boolean {
+    if (!this.#isHeldStale) return false;
+    this.#takeSetUp();
+    return true;
+  }
+
   get run(): CharacterRun {
     return this.#run;
   }
@@ -76,6 +103,11 @@ export class PreviewRun {
     applyPatch(this.#document, patch);
     this.#listKinds(patch, kinds);
     if (character) this.#character = character;
+    if (this.#heldPixels !== null) {
+      // Meshes and maps are to be carried over anew: not with every stroke.
+      this.#isHeldStale = true;
+      return false;
+    }
     // Other skin weights go into the running cloth, too; another mesh is another run.
     const isSameMesh =
       character === undefined ||
@@ -131,7 +163,35 @@ export class PreviewRun {
   }
 
   #setUp(): RunSetup {
-    return setUpRun(this.#document, this.#character, { cache: this.#cache, freedId: this.#drapedId });
+    const cache = this.#cache;
+    const document = this.#document;
+    if (this.#heldPixels === null)
+      return setUpRun(document, this.#character, { cache, freedId: this.#drapedId });
+    const bands = listBands(listGarments(document));
+    const choices = bands.map(({ levels }) => levels);
+    const made = makeLevelMeshes(this.#character, document, choices, this.#surfaces);
+    return setUpLevel(document, made, bands[findBand(bands, this.#heldPixels)]!, { cache });
+  }
+
+  /** Everything as it is authored and held: garments on another mesh are made anew, the others go on. */
+  #takeSetUp(): void {
+    this.#isHeldStale = false;
+    const setup = this.#setUp();
+    const { clip, time } = this.#run;
+    if (!this.#run.takeSetup(setup)) {
+      this.#run = startRun(setup, { clock: this.#clock });
+      this.#run.setTurns(this.#turns);
+      this.#run.play(clip, time);
+      this.#run.reset();
+      return;
+    }
+    for (const garment of setup.garments) {
+      this.#run.setFabric(garment.id, garment.fabric);
+      this.#run.setBodies(garment.id, garment.bodies);
+      this.#run.setReach(garment.id, readSetUpReach(garment), new Set(CHANNEL_KINDS));
+      this.#run.setBlend(garment.id, garment.blend);
+    }
+    this.#run.wind = setup.wind;
   }
 
   #createRun(): CharacterRun {
@@ -173,4 +233,10 @@ export class PreviewRun {
     const fabric = this.#document.records.get(garment.fabricId);
     if (fabric?.type === 'fabric') this.#run.setFabric(garment.id, fabric.settings);
   }
+}
+
+const NO_SCALES = { stiffness: null, damping: null, drag: null };
+
+function readSetUpReach({ maxDistances, inward, lining, scales }: GarmentSetup): GarmentReach {
+  return { maxDistances, inward: inward ?? null, lining: lining ?? null, scales: scales ?? NO_SCALES };
 }

@@ -23,6 +23,8 @@ const FRAME_MS = 1000 / FRAME_RATE;
 /** After a pause (a hidden tab, a busy machine) at most so many frames are made up at once. */
 const MOST_CATCH_UP = 4;
 const STATS_EVERY_MS = 500;
+/** Levels of detail that are held are brought to the last edit so often at most. */
+const HELD_EVERY_MS = 300;
 
 class PreviewLoop {
   /** One for each side; the first tells the pose and the time. */
@@ -36,6 +38,7 @@ class PreviewLoop {
   #next = 0;
   #recent: number[] = [];
   #statsAt = 0;
+  #heldAt = 0;
   #skippedFrames = 0;
   readonly #costs = new FrameCosts();
   #work: RunWork | null = null;
@@ -99,6 +102,11 @@ class PreviewLoop {
       case 'pull':
         this.#forEachRun((run) => run.find(request.garmentId)?.moveGrip(request.position));
         break;
+      case 'hold':
+        for (const preview of this.#previews) preview.hold(request.pixels);
+        this.#costs.clear();
+        this.#share();
+        break;
       case 'contacts':
         this.#contacts = request.isOn
           ? (this.#contacts ?? new ContactRows((ids) => reply({ kind: 'bodies', ids })))
@@ -127,6 +135,7 @@ class PreviewLoop {
       if (this.#pace > 0) this.#skippedFrames += Math.floor((now - this.#next) / FRAME_MS) - 1;
       this.#next = now - FRAME_MS;
     }
+    this.#refreshHeld(now);
     const frameMs = this.#pace > 0 ? FRAME_MS / this.#pace : STATS_EVERY_MS;
     while (this.#next <= now) {
       if (this.#pace > 0) this.#advance();
@@ -135,6 +144,13 @@ class PreviewLoop {
     if (now - this.#statsAt >= STATS_EVERY_MS) this.#sendStats(now);
     setTimeout(this.#tick, Math.max(0, this.#next - performance.now()));
   };
+
+  /** What is held follows edits some time after them. */
+  #refreshHeld(now: number): void {
+    if (now - this.#heldAt < HELD_EVERY_MS) return;
+    this.#heldAt = now;
+    if (this.#previews.filter((preview) => preview.refreshHeld()).length > 0) this.#share();
+  }
 
   #advance(): void {
     this.#forEachRun((run) => run.step(this.#isPlaying ? this.#speed : 0));
@@ -260,7 +276,8 @@ function layOut(previews: readonly PreviewRun[]): FrameLayout {
     }),
   );
   const contacts = take(1 + CONTACT.length * MOST_CONTACTS);
-  return { nodes: 0, skins, morphs, garments, contacts, size };
+  const levelSections = previews[0]!.run.character.sections.slice(character.sections.length);
+  return { nodes: 0, skins, morphs, garments, contacts, levelSections, size };
 }
 
 function reply(message: PreviewReply): void {

@@ -6,6 +6,7 @@ import { BudgetRow } from './budget/BudgetRow.tsx';
 import { CostFigures } from './budget/CostFigures.tsx';
 import { CostSource } from './budget/CostSource.tsx';
 import { COST_PARTS } from './budget/cost-parts.ts';
+import { LevelsLink } from './budget/LevelsLink.tsx';
 import { MeasuredHere } from './budget/MeasuredHere.tsx';
 
 /** What a frame costs on the target against the budget, split by what spends it. A click opens the figures. */
@@ -50,6 +51,7 @@ export function BudgetBar() {
                 <BudgetRow />
               </div>
               <CostSource />
+              <LevelsLink />
               <MeasuredHere />
             </div>
             <AdviceCard />

@@ -5,6 +5,7 @@ import { BodiesPanel } from './panels/bodies/BodiesPanel.tsx';
 import { FabricPanel } from './panels/FabricPanel.tsx';
 import { GarmentPanel } from './panels/GarmentPanel.tsx';
 import { IntakePanel } from './panels/IntakePanel.tsx';
+import { LevelsPanel } from './panels/levels/LevelsPanel.tsx';
 import { ReachPanel } from './panels/reach/ReachPanel.tsx';
 import { ShipPanel } from './panels/ShipPanel.tsx';
 import { SimMeshPanel } from './panels/SimMeshPanel.tsx';
@@ -19,6 +20,7 @@ const PANELS = {
   fabric: FabricPanel,
   trials: TrialsPanel,
   ship: ShipPanel,
+  levels: LevelsPanel,
 };
 
 /** What the current stage needs, and nothing else. */

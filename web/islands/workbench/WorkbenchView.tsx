@@ -28,7 +28,7 @@ export function WorkbenchView() {
   useCommandKeys(viewport);
   const { session } = useWorkbench();
   const panel = useRef<PanelImperativeHandle | null>(null);
-  const isWide = useStore(session, ({ stage }) => stage === 'trials');
+  const isWide = useStore(session, ({ stage }) => stage === 'trials' || stage === 'levels');
   const wasWide = useRef(isWide);
   useEffect(
     function makeRoom() {

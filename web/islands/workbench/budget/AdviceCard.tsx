@@ -4,8 +4,8 @@ import { isOpen, tellLeft } from '../../../state/task-watch.ts';
 import { useBudget } from '../../../state/use-budget.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import type { TaskEntry } from '../../../wire/trials.ts';
+import { ClipChips } from '../../parts/ClipChips.tsx';
 import { TaskProgress } from '../../parts/TaskProgress.tsx';
-import { ToggleChip } from '../../parts/ToggleChip.tsx';
 import { AdviceBest } from './AdviceBest.tsx';
 import { AdviceList } from './AdviceList.tsx';
 
@@ -40,21 +40,8 @@ export function AdviceCard() {
         />
       ) : (
         <>
-          <div className="mt-1.5 flex flex-wrap gap-1" role="group" aria-label="Clips to try changes on">
-            {clips.map(({ name }, clip) => (
-              <ToggleChip
-                key={name}
-                label={name}
-                className="chip !px-2 !py-0 text-xs"
-                isOn={wanted.has(clip)}
-                onToggle={(isOn) => {
-                  const next = new Set(wanted);
-                  if (isOn) next.add(clip);
-                  else next.delete(clip);
-                  setChosen(next);
-                }}
-              />
-            ))}
+          <div className="mt-1.5">
+            <ClipChips label="Clips to try changes on" clips={clips} chosen={wanted} onChange={setChosen} />
           </div>
           <button
             type="button"

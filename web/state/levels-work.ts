@@ -1,0 +1,136 @@
+import { dequal } from 'dequal';
+import { toPricing } from '../../core/cost/index.ts';
+import {
+  changesMotion,
+  type GarmentLevel,
+  type GarmentRecord,
+  listGarments,
+} from '../../core/document/index.ts';
+import { type LevelBand, listBands, proposeLevels } from '../../core/levels/index.ts';
+import type { LevelsFound, MeasuredBand } from '../wire/levels.ts';
+import type { TaskEntry } from '../wire/trials.ts';
+import { api } from './api.ts';
+import type { Editor } from './editor.ts';
+import type { Ordering } from './ordering.ts';
+import type { PreviewClient } from './preview-client.ts';
+import { Store } from './store.ts';
+import type { Targets } from './targets.ts';
+import { tryAction } from './try-action.ts';
+
+interface LevelsState {
+  /** Size on the screen whose levels are held in the viewport, px; null: none. */
+  heldPixels: number | null;
+  /** What was measured last; null before anything was. */
+  found: LevelsFound | null;
+  /** Something that moves was edited since. */
+  isOld: boolean;
+  failure: string | null;
+}
+
+/** Levels of detail of a character: authored, held in the viewport, measured on the server. */
+export class LevelsWork {
+  readonly store = new Store<LevelsState>({ heldPixels: null, found: null, isOld: false, failure: null });
+  readonly #editor: Editor;
+  readonly #ordering: Ordering;
+  readonly #preview: Pick<PreviewClient, 'send'>;
+  readonly #targets: Pick<Targets, 'store'>;
+  readonly #openedRevision: number;
+  /** The task whose parts were read, and how many. */
+  #read = { taskId: '', parts: -1 };
+
+  /** @param openedRevision - Of the state that this page was opened with. */
+  constructor(
+    editor: Editor,
+    ordering: Ordering,
+    { preview, targets }: { preview: Pick<PreviewClient, 'send'>; targets: Pick<Targets, 'store'> },
+    openedRevision: number,
+  ) {
+    this.#editor = editor;
+    this.#ordering = ordering;
+    this.#preview = preview;
+    this.#targets = targets;
+    this.#openedRevision = openedRevision;
+    editor.onDiff((diff) => {
+      if (this.store.state.found && changesMotion(diff)) this.store.set({ isOld: true });
+    });
+    ordering.watch.store.subscribe(() => void this.#follow());
+  }
+
+  /** From near to far, as the garments have them now. */
+  listBands(): LevelBand[] {
+    return listBands(listGarments(this.#editor.document));
+  }
+
+  /** What was measured with garments at the levels of a band; null when nothing was, or it is another now. */
+  findFigures({ levels }: LevelBand): MeasuredBand | null {
+    const { found, isOld } = this.store.state;
+    const pricing = toPricing(this.#targets.store.state.target);
+    if (!found || isOld || !dequal(found.request.pricing, pricing)) return null;
+    return found.results.find(({ band }) => dequal(found.request.bands[band]?.levels, [...levels])) ?? null;
+  }
+
+  /** Holds all garments in the viewport at the levels that they have at a size on the screen; null: lets go. */
+  hold(pixels: number | null): void {
+    if (this.store.state.heldPixels === pixels) return;
+    this.store.set({ heldPixels: pixels });
+    this.#preview.send({ kind: 'hold', pixels });
+  }
+
+  /** Gives garments the levels that are proposed for them, as one step. */
+  propose(garments: readonly GarmentRecord[]): void {
+    const { document, character } = this.#editor;
+    const names = garments.length === 1 ? garments[0]!.name : 'all garments';
+    this.#editor.changeRecords(
+      `Propose levels for ${names}`,
+      garments.map((garment) => [
+        garment.id,
+        { ...garment, levels: proposeLevels(character, document, garment) },
+      ]),
+      null,
+    );
+  }
+
+  setLevels(garment: GarmentRecord, label: string, levels: readonly GarmentLevel[], mergeKey?: string): void {
+    const sorted = [...levels].sort((p, q) => q.pixels - p.pixels);
+    this.#editor.updateRecord(`${garment.name}: ${label}`, garment, { levels: sorted }, mergeKey);
+  }
+
+  /** The newest of this character. */
+  get task(): TaskEntry | null {
+    return this.#ordering.findNewest('levels');
+  }
+
+  order(clips: readonly number[]): Promise<void> {
+    return tryAction(this.store, async () => {
+      this.store.set({ found: null, isOld: false, failure: null });
+      await this.#ordering.order((id, seen) => api.orderLevels(id, { clips, seen }));
+    });
+  }
+
+  stop(): Promise<void> {
+    return tryAction(this.store, async () => {
+      if (this.task) await this.#ordering.cancel(this.task.id);
+    });
+  }
+
+  async #follow(): Promise<void> {
+    const { task } = this;
+    if (!task) return;
+    const { id: taskId, partsDone: parts } = task;
+    if (this.#read.taskId === taskId && this.#read.parts === parts) {
+      if (task.state === 'failed') this.store.set({ failure: task.error });
+      return;
+    }
+    // What was ordered before this page was opened may be of an earlier state.
+    const isOfNow = this.#read.taskId === taskId || task.revision >= this.#openedRevision;
+    this.#read = { taskId, parts };
+    try {
+      const found = await api.readLevels(taskId);
+      // An answer that comes late knows less than the one that is asked for meanwhile.
+      if (this.#read.taskId !== taskId || this.#read.parts !== parts) return;
+      this.store.set({ found, ...(!isOfNow && { isOld: true }) });
+    } catch (error) {
+      this.store.set({ failure: (error as Error).message });
+    }
+  }
+}
