@@ -1,5 +1,6 @@
 import type { Schema } from 'yup';
 import type { CostProfile, TargetProfile } from '../../core/cost/index.ts';
+import type { CrowdSettings } from '../../core/crowd/index.ts';
 import type { IntakeReport, Limits } from '../../core/document/index.ts';
 import type { SourceReview } from '../../core/prepare/index.ts';
 import { type AdviceOrderBody, adviceFoundSchema } from '../wire/advice.ts';
@@ -123,7 +124,13 @@ export const api = {
     send('POST', '/api/projects', { name }, projectCardSchema),
   editProject: (
     id: string,
-    edit: { name?: string; isDeleted?: boolean; limits?: Limits; targetId?: string },
+    edit: {
+      name?: string;
+      isDeleted?: boolean;
+      limits?: Limits;
+      targetId?: string;
+      crowd?: CrowdSettings;
+    },
   ) => send('PATCH', `/api/projects/${id}`, edit),
   editCharacter: (id: string, edit: { name?: string; isDeleted?: boolean }) =>
     send('PATCH', `/api/characters/${id}`, edit),

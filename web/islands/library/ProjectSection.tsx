@@ -1,4 +1,4 @@
-import { Pencil, Trash2 } from 'lucide-react';
+import { Pencil, Trash2, UsersRound } from 'lucide-react';
 import { useState } from 'react';
 import type { CharacterSummary } from '../../../core/document/index.ts';
 import type { ProjectCard } from '../../state/api.ts';
@@ -42,6 +42,14 @@ export function ProjectSection(props: ProjectSectionProps) {
           {count} {count === 1 ? 'character' : 'characters'}
         </span>
         <span className="flex-1" />
+        <a
+          className="btn btn-quiet"
+          href={`/projects/${project.id}/crowd`}
+          title="Crowd: how many characters fit at which distance"
+          aria-label={`Crowd of ${project.name}`}
+        >
+          <UsersRound size={14} />
+        </a>
         <button
           type="button"
           className="btn btn-quiet"

@@ -42,8 +42,8 @@ export function LevelsPanel() {
       {hasLevels && (
         <>
           <SizesTable />
-          <div className="grid grid-cols-2 gap-x-6">
-            <MeasureLevels />
+          <MeasureLevels />
+          <div className="w-[280px]">
             <NumberRow
               label="Switch in"
               hint="Garments go over from one level to the next in this time"

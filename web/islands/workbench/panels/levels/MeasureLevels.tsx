@@ -31,11 +31,11 @@ export function MeasureLevels() {
       />
     );
   return (
-    <div className="py-1">
+    <div className="mt-2 flex items-start justify-between gap-3">
       <ClipChips label="Clips to measure levels on" clips={clips} chosen={wanted} onChange={setChosen} />
       <button
         type="button"
-        className={`btn mt-1.5 ${found ? '' : 'btn-main'}`}
+        className={`btn !py-0.5 whitespace-nowrap text-xs ${found ? '' : 'btn-main'}`}
         disabled={wanted.size === 0 || version !== null}
         title="Plays every size on the server: cost, show-through, penetration, stretch, and how it goes over"
         onClick={() => void levels.order([...wanted].sort((p, q) => p - q))}

@@ -1,6 +1,6 @@
 import { Eye } from 'lucide-react';
 import { listGarments, type MeasureKey } from '../../../../../core/document/index.ts';
-import { isSmooth, type LevelBand } from '../../../../../core/levels/index.ts';
+import { isSmooth, type LevelBand, limitAtSize } from '../../../../../core/levels/index.ts';
 import { getMeasure, resolveAllLimits } from '../../../../../core/trials/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useBudget } from '../../../../state/use-budget.ts';
@@ -74,7 +74,11 @@ export function SizesTable() {
                   key={key}
                   measureKey={key}
                   value={figures?.worst[key]}
-                  limit={Math.min(...limits.map((each) => each[key] ?? Number.POSITIVE_INFINITY))}
+                  limit={limitAtSize(
+                    key,
+                    Math.min(...limits.map((each) => each[key] ?? Number.POSITIVE_INFINITY)),
+                    band.below,
+                  )}
                 />
               ))}
               <SwitchCell figures={figures} isFirst={b === 0} />
@@ -109,10 +113,13 @@ function Worst({
   limit: number;
 }) {
   if (value === undefined) return <td className="text-right text-soft">–</td>;
-  const { factor, digits } = getMeasure(measureKey);
+  const { factor, digits, unit } = getMeasure(measureKey);
   const isOver = value > limit;
+  const told = Number.isFinite(limit)
+    ? `Limit at this size ${(factor * limit).toFixed(digits)} ${unit}: as many pixels as the limit allows near by`
+    : undefined;
   return (
-    <td className={`num text-right ${isOver ? 'font-bold text-brick' : ''}`}>
+    <td title={told} className={`num text-right ${isOver ? 'font-bold text-brick' : ''}`}>
       {isOver && '! '}
       {(factor * value).toFixed(digits)}
     </td>

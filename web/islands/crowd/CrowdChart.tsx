@@ -1,0 +1,98 @@
+import { Chart, Legend, LinearScale, LineController, LineElement, PointElement, Tooltip } from 'chart.js';
+import { useEffect, useRef } from 'react';
+import { type CrowdMember, countFitting, listDistances } from '../../../core/crowd/index.ts';
+import type { ProjectCrowd } from '../../wire/levels.ts';
+
+Chart.register(LineController, LineElement, PointElement, LinearScale, Tooltip, Legend);
+
+/** From near to far. */
+const LOOKS = [
+  '#2C1A3D',
+  '#13696A',
+  '#B97F10',
+  '#6B5B95',
+  '#4E7A3B',
+  '#66645C',
+  '#A0522D',
+  '#7A8B99',
+  '#8C6D46',
+];
+const DASHES = [[], [6, 3], [2, 2], [8, 3, 2, 3]];
+/** The chart shows so many characters at least, and at most. */
+const SHOWN = { least: 8, most: 60 } as const;
+
+/** What some number of a character costs, a line for each distance, with the budget. */
+export function CrowdChart({ member, crowd }: { member: CrowdMember; crowd: ProjectCrowd }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(
+    function drawChart() {
+      const { settings, target } = crowd;
+      const { budget, cores } = target;
+      const fits = member.bands.map((_, b) => countFitting(member, b, target)).filter(Number.isFinite);
+      // Of the last but one: where it is not simulated any more, it costs next to nothing.
+      const most = Math.min(
+        SHOWN.most,
+        Math.max(SHOWN.least, Math.ceil(1.3 * (fits.at(-2) ?? fits.at(-1) ?? 0))),
+      );
+      const counts = Array.from({ length: most + 1 }, (_, n) => n);
+      const distances = listDistances(member, settings.camera);
+      const line = { pointRadius: 0, borderWidth: 1.75, fill: false };
+      const chart = new Chart(canvas.current!, {
+        type: 'line',
+        data: {
+          datasets: [
+            ...member.bands.map(({ cost }, b) => ({
+              label: `${distances[b]!.near.toFixed(1)} m`,
+              data: counts.map((n) => ({ x: n, y: Math.ceil(n / cores) * cost })),
+              borderColor: LOOKS[b % LOOKS.length]!,
+              borderDash: DASHES[b % DASHES.length]!,
+              ...line,
+            })),
+            {
+              label: 'budget',
+              data: [
+                { x: 0, y: budget },
+                { x: most, y: budget },
+              ],
+              borderColor: '#AE3A2C',
+              borderDash: [5, 4],
+              ...line,
+            },
+          ],
+        },
+        options: {
+          animation: false,
+          responsive: true,
+          maintainAspectRatio: false,
+          interaction: { mode: 'nearest', axis: 'x', intersect: false },
+          scales: {
+            x: {
+              type: 'linear',
+              min: 0,
+              max: most,
+              title: { display: true, text: `number of ${member.name}, all at one distance` },
+              ticks: { precision: 0 },
+            },
+            y: { min: 0, max: 2.5 * budget, title: { display: true, text: 'ms of a frame' } },
+          },
+          plugins: {
+            legend: { position: 'right', labels: { boxWidth: 22, boxHeight: 1 } },
+            tooltip: {
+              callbacks: {
+                title: (items) => `${items[0]?.parsed.x ?? 0} of ${member.name}`,
+                label: ({ dataset, parsed }) => `${dataset.label}: ${(parsed.y ?? 0).toFixed(2)} ms`,
+              },
+            },
+          },
+        },
+      });
+      return () => chart.destroy();
+    },
+    [member, crowd],
+  );
+  return (
+    <div className="mt-3 h-[240px]">
+      <canvas ref={canvas} role="img" aria-label={`Cost of a number of ${member.name} by distance`} />
+    </div>
+  );
+}
