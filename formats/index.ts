@@ -18,7 +18,9 @@ export {
   CLOTH_EXTENSION,
   CLOTH_SPEC_VERSION,
   type ClothExtension,
+  type ShippedCrowd,
 } from './shipment/cloth-extension.ts';
+export { tellCrowd } from './shipment/tell-crowd.ts';
 export { writeShipment } from './shipment/write-shipment.ts';
 export { READ_LIMITS, type ReadLimits, type SourceFile } from './source-file.ts';
 export { writeTargetKit } from './target-kit/write-target-kit.ts';

@@ -90,10 +90,11 @@ async function readOwnFiles(files: readonly SourceFile[], limits: ReadLimits): P
   const format = isBinary ? 'glTF binary' : 'glTF';
   const report = makeReport(character, log, format, json.asset?.generator ?? null, files);
   const shipment = readShipment(character, document, json, scales, main.name);
+  const inFile = asInFile.sections.filter((_, s) => shipment?.kept[s] ?? true);
   return {
     character: shipment ? { ...character, sections: shipment.sections } : character,
     report,
-    source: { document, json, scales, character: asInFile },
+    source: { document, json, scales, character: { ...asInFile, sections: inFile } },
     authored: shipment?.authored ?? null,
   };
 }

@@ -1,13 +1,13 @@
 import type { BodyShape } from '../../core/bodies/index.ts';
 import type { FabricSettings, WindSettings } from '../../core/cloth/index.ts';
-import type { BodyFollows, Limits } from '../../core/document/index.ts';
+import type { BodyFollows, GarmentLevel, Limits } from '../../core/document/index.ts';
 import type { ChannelKind } from '../../core/reach/index.ts';
 
 /** Name of our documented extension; schema in docs/formats. */
 export const CLOTH_EXTENSION = 'COBWEB_cloth';
 /** Vertex attribute with the place that the lengths of the cloth at rest are measured in, metres. */
 export const REST_ATTRIBUTE = '_REST_POSITION';
-export const CLOTH_SPEC_VERSION = '1.10';
+export const CLOTH_SPEC_VERSION = '1.11';
 /**
  * Versions that are read, each with the form of documents whose records it holds: these are raised from there by the same
  * steps as stored documents. A new form of documents comes with a new version here.
@@ -24,6 +24,7 @@ export const DOCUMENT_VERSION_OF_SPEC: Readonly<Record<string, number>> = {
   '1.8': 4,
   '1.9': 4,
   '1.10': 4,
+  '1.11': 5,
 };
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */
@@ -54,13 +55,53 @@ export interface ClothExtension {
     renders: { node: number; primitive: number }[];
     /** `inside`: the inner side of a garment with two rides on the outer. */
     lining: 'none' | 'inside';
+    /** How it is simulated while the character is small on the screen, from near to far. */
+    levels: ShippedLevel[];
     /** What a trial of it must stay within, where it is not what trials begin with; null: no limit. Lengths in m, areas in m², shares, ms. */
     limits: Limits;
   }[];
   fabrics: ({ name: string } & FabricSettings)[];
   /** With what the bodies do when the character takes another body shape. */
   bodySets: { name: string; follows: BodyFollows; bodies: ShippedBody[]; meshes: ShippedMesh[] }[];
-  scene: WindSettings;
+  /** `levelSwitchSeconds`: garments go over from one level to another in this time. */
+  scene: WindSettings & { levelSwitchSeconds: number };
+  /** What its levels were measured to cost; left out when they were not. */
+  crowd?: ShippedCrowd;
+}
+
+/** A level of detail of a garment. */
+export interface ShippedLevel extends Omit<GarmentLevel, 'withoutBodies'> {
+  /** Bodies that the garment does not meet then, by their place in its set. */
+  withoutBodies: number[];
+  /** The skinned primitive that it is simulated on, with the names of its maps (max distance apart, as of the garment); null: the garment's own. */
+  mesh: {
+    node: number;
+    primitive: number;
+    maps: Partial<Record<Exclude<ChannelKind, 'maxDistance'>, string>>;
+  } | null;
+}
+
+/** What a character costs at each size on the screen, and how many of it fit a target. */
+export interface ShippedCrowd {
+  target: string;
+  /** ms of a frame, on each core. */
+  budgetMilliseconds: number;
+  cores: number;
+  /** rad, from the upper to the lower edge; px; and how high the character stands, m. */
+  fieldOfView: number;
+  screenHeight: number;
+  height: number;
+  /** From near to far. */
+  bands: {
+    fromPixels: number;
+    /** Null: no end. */
+    toMetres: number | null;
+    costMilliseconds: number;
+    /** While it comes from the band before, both simulated; null of the nearest. */
+    switchMilliseconds: number | null;
+    /** Null: any number. */
+    fits: number | null;
+  }[];
 }
 
 /**

@@ -23,6 +23,7 @@ import {
   groupBit,
   LIMITED_MEASURES,
   type Limits,
+  LONGEST_LEVEL_SWITCH,
   MOST_MARGIN,
   type RecordId,
   raiseRecord,
@@ -43,11 +44,14 @@ import {
   REST_ATTRIBUTE,
   type ShippedBody,
 } from './cloth-extension.ts';
+import { listLevelMeshes, readLevels } from './read-levels.ts';
 
 export interface ReadShipment {
   authored: AuthoredDocument;
   /** Of the character, with what the file says of them beside the mesh: rest places, and which are sim meshes. */
   sections: Section[];
+  /** Which of the file's sections these are: meshes of levels of detail are not. */
+  kept: readonly boolean[];
 }
 
 /**
@@ -73,7 +77,12 @@ export function readShipment(
     .listNodes()
     .map((node) => ordered.indexOf(node));
   const authored = createDocument();
-  const sections = character.sections.map((section) => ({ ...section }));
+  const levelMeshes = listLevelMeshes(raw.garments);
+  // Meshes of levels are made anew when they are needed.
+  const isLevelMesh = ({ node, primitiveIndex }: Section): boolean =>
+    levelMeshes.has(`${orderOfFileNode.indexOf(node)} ${primitiveIndex}`);
+  const kept = character.sections.map((section) => !isLevelMesh(section));
+  const sections = character.sections.filter((_, s) => kept[s]).map((section) => ({ ...section }));
   const add = authored.records;
   const findPlace = (place: { node: number; primitive: number }): number => {
     const node = orderOfFileNode[place.node];
@@ -88,6 +97,7 @@ export function readShipment(
     add.set(id, { type: 'fabric', id, name: String(fabric.name), settings: completeFabric(settings) });
     return id;
   });
+  const bodyIds = new Map<RecordId, RecordId[]>();
   const setIds = raw.bodySets.map((set, s) => {
     const bodySetId = `set-${s}` as RecordId;
     // Before 1.8 nothing was said of it.
@@ -102,8 +112,10 @@ export function readShipment(
       );
     }
     add.set(bodySetId, { type: 'bodySet', id: bodySetId, name: String(set.name), follows });
+    const ids = set.bodies.map((_, i) => `body-${s}-${String(i).padStart(4, '0')}` as RecordId);
+    bodyIds.set(bodySetId, ids);
     set.bodies.forEach((body, i) => {
-      const id = `body-${s}-${String(i).padStart(4, '0')}` as RecordId;
+      const id = ids[i]!;
       const { node, ...read } = readBody(
         body,
         character,
@@ -171,10 +183,10 @@ export function readShipment(
       blend: clamp(finiteOr(garment.blend, GARMENT_DEFAULTS.blend), 0, 1),
       lining: garment.lining === 'inside' ? 'inside' : 'none',
       trialLimits: readLimits(garment.limits),
-      levels: GARMENT_DEFAULTS.levels,
+      levels: readLevels(garment.levels, bodyIds.get(bodySetId)!, where, file),
       renders: renders.map((index) => ({
         sectionIndex: index,
-        sectionName: character.sections[index]!.name,
+        sectionName: sections[index]!.name,
       })),
     });
     const primitive = ordered[section.node]!.getMesh()!.listPrimitives()[section.primitiveIndex]!;
@@ -190,8 +202,13 @@ export function readShipment(
     windDirection: finiteOr(raw.scene?.windDirection, SCENE_DEFAULTS.windDirection),
     windGusts: clamp(finiteOr(raw.scene?.windGusts, 0), 0, 1),
     windTurbulence: clamp(finiteOr(raw.scene?.windTurbulence, 0), 0, 1),
+    levelSwitchSeconds: clamp(
+      finiteOr(raw.scene?.levelSwitchSeconds, SCENE_DEFAULTS.levelSwitchSeconds),
+      0,
+      LONGEST_LEVEL_SWITCH,
+    ),
   });
-  return { authored, sections };
+  return { authored, sections, kept };
 }
 
 /** Limits that are numbers from 0 on, or none; before 1.10 there were no others. */

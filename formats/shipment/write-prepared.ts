@@ -42,7 +42,9 @@ export function writePrepared(
         .createNode(section.name)
         .setMesh(document.createMesh(section.name))
         .setSkin(skinOf(section));
-      document.getRoot().getDefaultScene()!.addChild(node);
+      // What follows one joint alone hangs on it.
+      const joint = section.isRigid ? nodes[source.skins[section.skin]!.joints[0]!] : undefined;
+      (joint ?? document.getRoot().getDefaultScene()!).addChild(node);
       const primitive = writeSection(document, restoreSection(section, scales));
       node
         .getMesh()!

@@ -5,7 +5,6 @@ import {
   BODY_SET_DEFAULTS,
   type BodyFollows,
   type FabricRecord,
-  findChannel,
   type GarmentRecord,
   GROUP_COUNT,
   getScene,
@@ -15,9 +14,9 @@ import {
   listGarments,
   type RecordId,
 } from '../../core/document/index.ts';
-import { weldPoints } from '../../core/mesh/index.ts';
+import { listBands, makeLevelMeshes } from '../../core/levels/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
-import { CHANNELS, SHIPPED_KINDS } from '../../core/reach/index.ts';
+import { CHANNELS } from '../../core/reach/index.ts';
 import { type Character, type FileScales, findSection } from '../../core/rig/index.ts';
 import { getGltfIo } from '../gltf/gltf-io.ts';
 import { listNodesInOrder } from '../gltf/node-order.ts';
@@ -32,8 +31,11 @@ import {
   CLOTH_SPEC_VERSION,
   type ClothExtension,
   type ShippedBody,
+  type ShippedCrowd,
   type ShippedMesh,
 } from './cloth-extension.ts';
+import { nameLevel, writeLevels } from './write-levels.ts';
+import { writeMaps } from './write-maps.ts';
 import { type WrittenPrimitive, writePrepared } from './write-prepared.ts';
 
 /**
@@ -42,21 +44,29 @@ import { type WrittenPrimitive, writePrepared } from './write-prepared.ts';
  *
  * `source` is used up: its document is added to. The nodes are left in the pose of the file.
  * @param revision - Of the character in the application, named in the file; a file made of another file has none.
+ * @param crowd - What its levels were measured to cost, when they were.
  * @throws {Error} When the document names a section or joint that the character lacks.
  */
 export async function writeShipment(
   source: ReadCharacter,
   authored: AuthoredDocument,
   revision?: number,
+  crowd?: ShippedCrowd,
 ): Promise<Uint8Array> {
   const document = source.source?.document ?? writeCharacter(source.character);
   const nodes = listNodesInOrder(document);
   const scales = source.source?.scales ?? null;
   prepareDocument(document, source);
   if (source.source) writeRepaired(document, nodes, source.source.character);
-  const { character } = prepareCharacter(source.character, authored);
-  const primitives = writePrepared(document, nodes, source.character, character, scales);
+  const prepared = prepareCharacter(source.character, authored);
   const garments = listGarments(authored);
+  const made = makeLevelMeshes(
+    prepared.character,
+    authored,
+    listBands(garments).map(({ levels }) => levels),
+  );
+  const { character } = made;
+  const primitives = writePrepared(document, nodes, source.character, character, scales);
   const maps = garments.map((garment) => writeMaps(document, character, primitives, authored, garment));
   const bodySets = writeBodies(
     document,
@@ -69,6 +79,11 @@ export async function writeShipment(
     garments.map((garment) => garment.fabricId),
     'fabric',
   ) as FabricRecord[];
+  const levels = garments.map((garment) => {
+    const set = bodySets.find(({ id }) => id === garment.bodySetId)!;
+    const bodies = set.bodies.map(({ id }) => id);
+    return writeLevels(document, authored, garment, { made, primitives, bodies });
+  });
   const scene = getScene(authored);
   addExtension(document, ClothExtensionWriter, {
     root: (indexOf): ClothExtension => ({
@@ -88,6 +103,7 @@ export async function writeShipment(
           warpTurn: garment.warpTurn,
           blend: garment.blend,
           lining: garment.lining,
+          levels: levels[order]!.map((level) => nameLevel(level, refer)),
           limits: { ...authored.projectLimits, ...scene.trialLimits, ...garment.trialLimits },
           renders: garment.renders
             .map((render) => findSection(character, render))
@@ -110,7 +126,9 @@ export async function writeShipment(
         windDirection: scene.windDirection,
         windGusts: scene.windGusts,
         windTurbulence: scene.windTurbulence,
+        levelSwitchSeconds: scene.levelSwitchSeconds,
       },
+      ...(crowd && { crowd }),
     }),
   });
   // What nothing refers to any more (replaced weights and clips) would still be written.
@@ -133,15 +151,24 @@ function prepareDocument(document: Document, source: ReadCharacter): void {
   const earlier = source.source?.json.extensions?.[CLOTH_EXTENSION] as ClothExtension | undefined;
   const fileNodes = root.listNodes();
   const meshes = root.listMeshes();
+  // Meshes of levels are made anew.
+  for (const { mesh } of (earlier?.garments ?? []).flatMap(({ levels }) => levels ?? [])) {
+    const node = mesh && fileNodes[mesh.node];
+    if (!node) continue;
+    disposeMesh(node.getMesh());
+    node.dispose();
+  }
   for (const { node } of (earlier?.bodySets ?? []).flatMap((set) => set.bodies)) {
     fileNodes[node]?.dispose();
     const { mesh = -1 } = findGeometry(source.source!.json, node);
     const hull = meshes[mesh];
-    if (hull?.listParents().every((parent) => parent === root)) {
-      for (const primitive of hull.listPrimitives()) primitive.dispose();
-      hull.dispose();
-    }
+    if (hull?.listParents().every((parent) => parent === root)) disposeMesh(hull);
   }
+}
+
+function disposeMesh(mesh: ReturnType<Node['getMesh']>): void {
+  for (const primitive of mesh?.listPrimitives() ?? []) primitive.dispose();
+  mesh?.dispose();
 }
 
 /** The geometry of a collider that we shipped earlier. */
@@ -150,44 +177,6 @@ function findGeometry(json: RawGltf, node: number): { mesh?: number } {
     | { collider?: { geometry?: { mesh?: number } } }
     | undefined;
   return body?.collider?.geometry ?? {};
-}
-
-/** Writes the maps in use of a garment as attributes; without a max distance all is held. @returns The others' names. */
-function writeMaps(
-  document: Document,
-  character: Character,
-  primitives: readonly WrittenPrimitive[],
-  authored: AuthoredDocument,
-  garment: GarmentRecord,
-): ClothExtension['garments'][number]['maps'] {
-  const index = findSection(character, garment);
-  const section = character.sections[index];
-  if (!section)
-    throw new Error(
-      `Garment "${garment.name}" is made of section "${garment.sectionName}", which the file lacks.`,
-    );
-  const { pointOfVertex, pointCount } = weldPoints(section.positions);
-  const { primitive } = primitives[index]!;
-  const maps: ClothExtension['garments'][number]['maps'] = {};
-  for (const kind of SHIPPED_KINDS) {
-    const { attribute } = CHANNELS[kind];
-    const map = findChannel(authored, garment.id, kind);
-    const held = kind === 'maxDistance' ? new Float32Array(pointCount) : undefined;
-    const values = (map && authored.arrays.get(map.id)) ?? held;
-    // What an earlier shipment left there is not ours any more.
-    if (!values) primitive.setAttribute(attribute, null);
-    if (!values) continue;
-    if (values.length !== pointCount) {
-      throw new Error(
-        `Garment "${garment.name}" has ${pointCount} points, its map "${map?.name}" (${kind}) ${values.length} values.`,
-      );
-    }
-    const perVertex = Float32Array.from(pointOfVertex, (point) => values[point]!);
-    const accessor = document.createAccessor().setBuffer(document.getRoot().listBuffers()[0]!);
-    primitive.setAttribute(attribute, accessor.setType('SCALAR').setArray(perVertex));
-    if (kind !== 'maxDistance') maps[kind] = attribute;
-  }
-  return maps;
 }
 
 interface PlaceInFile {
@@ -219,7 +208,7 @@ interface WrittenSet {
   id: RecordId;
   name: string;
   follows: BodyFollows;
-  bodies: { node: Node; body: Omit<ShippedBody, 'node'> }[];
+  bodies: { id: RecordId; node: Node; body: Omit<ShippedBody, 'node'> }[];
 }
 
 /** Colliders as child nodes of their joints, with their shapes at the root. */
@@ -262,7 +251,7 @@ function writeBodies(
         motion: { isKinematic: true },
         collider: { geometry, physicsMaterial: material },
       });
-      return { node, body: { ...shape, name: body.name, margin, group: body.group } };
+      return { id: body.id, node, body: { ...shape, name: body.name, margin, group: body.group } };
     });
     const { name, follows } = record?.type === 'bodySet' ? record : { name: 'bodies', ...BODY_SET_DEFAULTS };
     return { id, name, follows, bodies };

@@ -43,8 +43,11 @@ export class IntakePool {
   }
 
   /** @param revision - Of the character, named in the file. */
-  ship(files: SourceFile[], authored: AuthoredDocument, revision: number): Promise<ShipOutcome> {
-    return this.#run({ kind: 'ship', files, authored, revision }) as Promise<ShipOutcome>;
+  ship(
+    files: SourceFile[],
+    shipped: Pick<Extract<IntakeTask, { kind: 'ship' }>, 'authored' | 'revision' | 'crowd'>,
+  ): Promise<ShipOutcome> {
+    return this.#run({ kind: 'ship', files, ...shipped }) as Promise<ShipOutcome>;
   }
 
   /** @param files - The new version. @param before - The one that everything was authored on. */

@@ -9,6 +9,7 @@ import {
   type IntakeErrorData,
   type ReadCharacter,
   readCharacter,
+  type ShippedCrowd,
   type SourceFile,
   writeShipment,
   writeTargetKit,
@@ -19,7 +20,14 @@ import { finish } from '../work/jobs/finish.ts';
 /** Heavy work on files, done in worker threads; everything in and out can be cloned. */
 export type IntakeTask =
   | { kind: 'read'; files: SourceFile[] }
-  | { kind: 'ship'; files: SourceFile[]; authored: AuthoredDocument; revision: number }
+  | {
+      kind: 'ship';
+      files: SourceFile[];
+      authored: AuthoredDocument;
+      revision: number;
+      /** What its levels were measured to cost; null when they were not. */
+      crowd: ShippedCrowd | null;
+    }
   /** What becomes of everything authored on one version of a character with another. */
   | {
       kind: 'compare';
@@ -133,7 +141,8 @@ async function ship({
   files,
   authored,
   revision,
+  crowd,
 }: Extract<IntakeTask, { kind: 'ship' }>): Promise<ShipOutcome> {
-  const bytes = await writeShipment(await readCharacter(files), authored, revision);
+  const bytes = await writeShipment(await readCharacter(files), authored, revision, crowd ?? undefined);
   return { bytes, validation: await validateGlb(bytes) };
 }

@@ -9,6 +9,7 @@ import type { IntakePool } from '../intake/intake-pool.ts';
 import type { CompareOutcome, ReadOutcome, ShipOutcome } from '../intake/intake-task.ts';
 import { AuthoredService, toChanges } from './authored-service.ts';
 import { BlobService } from './blob-service.ts';
+import { readShippedCrowd } from './crowd-service.ts';
 import { cleanName, isId, ProjectService } from './project-service.ts';
 import { checkSeen, hashSource, type SeenState } from './seen-state.ts';
 import { ServiceError } from './service-error.ts';
@@ -304,7 +305,9 @@ export class CharacterService {
   async ship(id: string, seen?: SeenState): Promise<Shipped> {
     const { character, document } = await this.readState(id, seen);
     const { revision } = character;
-    const outcome = await this.#pool.ship(await this.readFiles(character), document, revision);
+    const crowd = await readShippedCrowd(this.#em, character, character.project.id);
+    const files = await this.readFiles(character);
+    const outcome = await this.#pool.ship(files, { authored: document, revision, crowd });
     const hash = await new BlobService(this.#em).put(outcome.bytes);
     // Straight into the table: a save may have arrived meanwhile.
     await this.#em.nativeUpdate(

@@ -4,6 +4,7 @@ import { findBudget, type TargetProfile, toPricing } from '../../core/cost/index
 import { CROWD_DEFAULTS, type CrowdMember, type CrowdSettings } from '../../core/crowd/index.ts';
 import { createDocument, listGarments } from '../../core/document/index.ts';
 import { listBands } from '../../core/levels/index.ts';
+import { type ShippedCrowd, tellCrowd } from '../../formats/index.ts';
 import { Character, Task } from '../entities/entities.ts';
 import type { LevelsRequest, MeasuredBand } from '../tasks/kinds/levels-kind.ts';
 import { readMotionHash } from '../tasks/snapshot.ts';
@@ -51,6 +52,20 @@ export async function readCrowd(em: SqlEntityManager, projectId: string): Promis
     members,
     unmeasured,
   };
+}
+
+/** What a shipment of a character says of its levels: null when they were not measured as they are now. */
+export async function readShippedCrowd(
+  em: SqlEntityManager,
+  character: { id: string; name: string },
+  projectId: string,
+): Promise<ShippedCrowd | null> {
+  const target = await readProjectTarget(em, projectId);
+  const member = await readMember(em, character, target);
+  if (!member || member.isOld) return null;
+  const { crowd } = await new ProjectService(em).find(projectId);
+  const { camera } = crowd ?? CROWD_DEFAULTS;
+  return tellCrowd(member, camera, { name: target.name, cores: target.cores, budget: findBudget(target) });
 }
 
 /** What the levels of a character were measured to cost last; null when they were not. */

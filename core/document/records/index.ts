@@ -19,6 +19,8 @@ export {
   LEVEL_RATES,
   LEVEL_SUBSTEPS,
   type LevelRate,
+  LONGEST_LEVEL_SWITCH,
+  levelsField,
   MOST_LEVELS,
   PLAIN_LEVEL,
 } from './level.ts';

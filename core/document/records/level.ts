@@ -43,6 +43,9 @@ export const LEVEL_EDGES = { least: 0.001, most: 10 } as const;
 /** As fabrics have them, a second. */
 export const LEVEL_SUBSTEPS = { least: 30, most: 1440 } as const;
 
+/** Between two levels, s. */
+export const LONGEST_LEVEL_SWITCH = 5;
+
 export const levelsField = array(
   object({
     pixels: number().required().min(LEVEL_PIXELS.least).max(LEVEL_PIXELS.most),

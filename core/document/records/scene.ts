@@ -2,6 +2,7 @@ import { array, lazy, number, object, string } from 'yup';
 import type { WindSettings } from '../../cloth/index.ts';
 import { HEALTH_LIMITS, type HealthLimits } from '../../mesh/index.ts';
 import { type MorphValues, SIDE_PAIRS, type SidePair } from '../../rig/index.ts';
+import { LONGEST_LEVEL_SWITCH } from './level.ts';
 import { type Limits, limitsField } from './limits.ts';
 import type { RecordDefinition, RecordId } from './record-definition.ts';
 
@@ -74,7 +75,7 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
       .noUnknown()
       .required(),
     trialLimits: limitsField,
-    levelSwitchSeconds: number().required().min(0).max(5),
+    levelSwitchSeconds: number().required().min(0).max(LONGEST_LEVEL_SWITCH),
     sidePairs: array(array(string().required().min(1).max(40)).length(2).required())
       .required()
       .max(20),

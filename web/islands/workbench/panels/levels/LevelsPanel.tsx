@@ -1,5 +1,10 @@
 import { UsersRound } from 'lucide-react';
-import { getScene, listGarments, SCENE_DEFAULTS } from '../../../../../core/document/index.ts';
+import {
+  getScene,
+  LONGEST_LEVEL_SWITCH,
+  listGarments,
+  SCENE_DEFAULTS,
+} from '../../../../../core/document/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { NumberRow } from '../../../parts/NumberRow.tsx';
@@ -51,7 +56,7 @@ export function LevelsPanel() {
               unit="s"
               min={0}
               max={1}
-              typedMax={5}
+              typedMax={LONGEST_LEVEL_SWITCH}
               step={0.05}
               digits={2}
               defaultValue={SCENE_DEFAULTS.levelSwitchSeconds}
