@@ -1,10 +1,12 @@
 import { type Advice, tellChange } from '../../core/advice/index.ts';
 import { type Price, priceWork, toPricing } from '../../core/cost/index.ts';
+import type { CrowdCamera } from '../../core/crowd/index.ts';
 import { type AuthoredDocument, listGarments } from '../../core/document/index.ts';
 import { percentile } from '../../core/math/index.ts';
 import { type RunTimes, sumWork } from '../../core/run/index.ts';
 import { type CaseRows, sumCaseWork } from '../../core/trials/index.ts';
 import type { Subject } from '../with-subject.ts';
+import { type MeasuredLevels, type PrintedSize, printSizes, tellGarmentLevels } from './measure-levels.ts';
 
 /** What an asset costs on a target, in whole microseconds a frame, as it is printed as JSON. */
 export interface BudgetReport {
@@ -12,7 +14,14 @@ export interface BudgetReport {
   budgetMicroseconds: number;
   costMicroseconds: { mean: number; p95: number; worst: number; parts: Record<keyof RunTimes, number> };
   clips: { name: string; mean: number; p95: number; worst: number }[];
-  garments: { name: string; costMicroseconds: number }[];
+  /** With what each of its levels costs, when they were asked for. */
+  garments: {
+    name: string;
+    costMicroseconds: number;
+    levels?: { pixels: number; costMicroseconds: number }[];
+  }[];
+  /** Sizes on the screen with their levels, when they were asked for. */
+  crowd?: { areProposed: boolean; camera: CrowdCamera; sizes: PrintedSize[] };
   advice: ToldChange[];
   /** The combination that gets under the budget, or nearest to it, without breaking a limit; null without one. */
   best: (Omit<ToldChange, 'change'> & { changes: string[]; costMicroseconds: number }) | null;
@@ -48,6 +57,28 @@ export function reportBudget(
       costMicroseconds: toMicroseconds(price?.garments.find(({ garmentId }) => garmentId === id)?.total ?? 0),
     })),
     ...tellAdvice(document, advice),
+  };
+}
+
+/** A report with what levels of detail cost. @param budget - ms. */
+export function withLevels(
+  report: BudgetReport,
+  subject: Pick<Subject, 'character' | 'document' | 'target'>,
+  measured: MeasuredLevels,
+  camera: CrowdCamera,
+  budget: number,
+): BudgetReport {
+  return {
+    ...report,
+    garments: listGarments(subject.document).map(({ id }, g) => ({
+      ...report.garments[g]!,
+      levels: tellGarmentLevels(measured, id),
+    })),
+    crowd: {
+      areProposed: measured.areProposed,
+      camera,
+      sizes: printSizes(measured, subject, camera, budget),
+    },
   };
 }
 

@@ -3,10 +3,12 @@ import { parseArgs } from 'node:util';
 import { type Advice, advise, type BudgetChange } from '../../core/advice/index.ts';
 import { parseTargetFile } from '../../core/budget/index.ts';
 import { findBudget, type TargetProfile, toPricing } from '../../core/cost/index.ts';
+import { CAMERA_DEFAULTS, CAMERA_RANGES, type CrowdCamera } from '../../core/crowd/index.ts';
 import { getScene } from '../../core/document/index.ts';
 import { listCases, resolveAllLimits, type TrialCase } from '../../core/trials/index.ts';
 import { createSubject, WorkPool } from '../../server/work/work-pool.ts';
-import { type BudgetReport, reportBudget } from '../budget/report-budget.ts';
+import { measureLevels } from '../budget/measure-levels.ts';
+import { type BudgetReport, reportBudget, withLevels } from '../budget/report-budget.ts';
 import type { Command } from '../command.ts';
 import { measureAll, readThreads } from '../measure-all.ts';
 import { toPrintable } from '../printable.ts';
@@ -15,7 +17,7 @@ import { UsageError } from '../usage-error.ts';
 import { type Subject, withSubject } from '../with-subject.ts';
 
 const USAGE = `Usage: ./cobweb budget CHARACTER [--profile FILE] [--budget MS] [--clip NAME]… [--advice | --no-advice]
-                       [--json] [--threads N]
+                       [--levels] [--fov DEGREES] [--screen PIXELS] [--json] [--threads N]
 
 Tells what the cloth of a character costs a frame on the machine that a game runs on, by task and garment, and what to
 change first to get under the budget: each change is really tried.
@@ -26,8 +28,15 @@ change first to get under the budget: each change is really tried.
   --budget     in place of the one that the character or the profile has
   --clip       only this clip; may be given several times
   --advice     also when it is within the budget; --no-advice: never
+  --levels     also what each level of detail costs, at which distances, and how many of the character fit there;
+               the levels that are proposed when it has none
+  --fov        field of view of the camera, from the upper to the lower edge; default 50
+  --screen     height of the target's picture, px; default 1080
   --json       print {"profile", "budgetMicroseconds", "costMicroseconds": {"mean", "p95", "worst", "parts": {…}},
-               "clips": [{"name", "mean", "p95", "worst"}], "garments": [{"name", "costMicroseconds"}],
+               "clips": [{"name", "mean", "p95", "worst"}],
+               "garments": [{"name", "costMicroseconds", "levels": [{"pixels", "costMicroseconds"}]}],
+               "crowd": {"areProposed", "camera", "sizes": [{"fromPixels", "toMetres", "costMicroseconds",
+               "switchMicroseconds", "fits"}]},
                "advice": [{"change", "savesMicroseconds", "showThroughSquareCentimetres",
                "penetrationMillimetres", "breaks"}], "best": {"changes", "costMicroseconds", …}}
   --threads    side by side, default one for each core
@@ -44,6 +53,9 @@ export const command: Command = {
         profile: { type: 'string' },
         budget: { type: 'string' },
         clip: { type: 'string', multiple: true },
+        levels: { type: 'boolean' },
+        fov: { type: 'string' },
+        screen: { type: 'string' },
         advice: { type: 'boolean' },
         'no-advice': { type: 'boolean' },
         json: { type: 'boolean' },
@@ -59,6 +71,7 @@ export const command: Command = {
     const threads = readThreads(values.threads);
     const typed = values.budget === undefined ? null : readBudget(values.budget);
     const profile = values.profile === undefined ? null : readProfile(values.profile);
+    const camera = readCamera(values.fov, values.screen);
     const report = await withSubject(wanted, async (opened) => {
       const subject = { ...opened, ...(profile && { target: { id: 'file', ...profile } }) };
       const { character, document, target } = subject;
@@ -66,10 +79,12 @@ export const command: Command = {
       const cases = listCases(readPlan(character, { clip: values.clip }));
       const measured = await measureAll(subject, { pricing: toPricing(target), cases, threads });
       const rows = measured.map((each) => each.rows);
-      const plain = reportBudget(subject, rows, budget, null);
-      const isOver = plain.costMicroseconds.mean > plain.budgetMicroseconds;
-      if (values['no-advice'] || !(values.advice || isOver)) return plain;
-      return reportBudget(subject, rows, budget, await adviseOn(subject, cases, budget, threads));
+      let told = reportBudget(subject, rows, budget, null);
+      const isOver = told.costMicroseconds.mean > told.budgetMicroseconds;
+      if (!values['no-advice'] && (values.advice || isOver))
+        told = reportBudget(subject, rows, budget, await adviseOn(subject, cases, budget, threads));
+      if (!values.levels) return told;
+      return withLevels(told, subject, await measureLevels(subject, cases, threads), camera, budget);
     });
     if (values.json) console.log(JSON.stringify(report, null, 2));
     else for (const line of tell(report)) console.log(line);
@@ -97,6 +112,25 @@ async function adviseOn(
   } finally {
     await pool.close();
   }
+}
+
+/** @throws {UsageError} For numbers that no camera has. */
+function readCamera(fov: string | undefined, screen: string | undefined): CrowdCamera {
+  const degrees = 180 / Math.PI;
+  const [least, most] = CAMERA_RANGES.fieldOfView.map((value) => Math.round(degrees * value));
+  const fieldOfView = fov === undefined ? CAMERA_DEFAULTS.fieldOfView : Number(fov) / degrees;
+  const screenHeight = screen === undefined ? CAMERA_DEFAULTS.screenHeight : Number(screen);
+  if (!isWithin(fieldOfView, CAMERA_RANGES.fieldOfView))
+    throw new UsageError(`--fov ${fov}: it is degrees from ${least} to ${most}.`);
+  if (!isWithin(screenHeight, CAMERA_RANGES.screenHeight) || !Number.isInteger(screenHeight))
+    throw new UsageError(
+      `--screen ${screen}: it is a number of pixels from ${CAMERA_RANGES.screenHeight.join(' to ')}.`,
+    );
+  return { fieldOfView, screenHeight };
+}
+
+function isWithin(value: number, [least, most]: readonly [number, number]): boolean {
+  return value >= least && value <= most;
 }
 
 /** ms. @throws {UsageError} */
@@ -135,9 +169,13 @@ function tell(report: BudgetReport): string[] {
       .filter(([, cost]) => cost > 0)
       .map(([part, cost]) => row(part, cost)),
     'by garment',
-    ...garments.map(({ name, costMicroseconds: cost }) => row(name, cost)),
+    ...garments.flatMap(({ name, costMicroseconds: cost, levels = [] }) => [
+      row(name, cost),
+      ...levels.map((level) => row(`  below ${level.pixels} px`, level.costMicroseconds)),
+    ]),
     'by clip: mean, 95 % below, worst',
     ...clips.map((clip) => row(clip.name, clip.mean, clip.p95, clip.worst)),
+    ...tellCrowd(report, row),
     ...(advice.length > 0 ? ['what to change first: saves µs, show-through cm², penetration mm'] : []),
     ...advice.map(
       ({ change, savesMicroseconds, showThroughSquareCentimetres, penetrationMillimetres, breaks }) =>
@@ -146,5 +184,19 @@ function tell(report: BudgetReport): string[] {
     ...(best
       ? [`together ${best.costMicroseconds} µs a frame: ${best.changes.map(toPrintable).join('; ')}`]
       : []),
+  ];
+}
+
+function tellCrowd({ crowd }: BudgetReport, row: (name: string, ...numbers: number[]) => string): string[] {
+  if (!crowd) return [];
+  const { areProposed, sizes } = crowd;
+  return [
+    `by size on the screen${areProposed ? ', with the levels that are proposed' : ''}: µs of one, µs while it switches, how many fit`,
+    ...sizes.map(({ fromPixels, toMetres, costMicroseconds, switchMicroseconds, fits }) => {
+      const place = toMetres === null ? 'beyond' : `to ${toMetres.toFixed(1)} m`;
+      const told = row(`from ${fromPixels} px, ${place}`, costMicroseconds);
+      const switching = switchMicroseconds === null ? '-' : String(switchMicroseconds);
+      return `${told}${switching.padStart(8)}${(fits === null ? 'any' : String(fits)).padStart(8)}`;
+    }),
   ];
 }

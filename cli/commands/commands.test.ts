@@ -199,6 +199,30 @@ describe('pipeline commands', function () {
     expect((await run([...asked, '--profile', 'pilot.glb'])).stderr).contain('not JSON');
   });
 
+  it('budget --levels: what each level costs, where it is, and how many fit', async () => {
+    const asked = ['budget', 'pilot.glb', '--clip', 'walk', '--no-advice', '--levels'];
+    const { stdout, stderr } = await run([...asked, '--screen', '720', '--json']);
+    expect(stderr).equal('');
+    const report = JSON.parse(stdout) as BudgetReport;
+    // The demo has none of its own.
+    expect(report.crowd!.areProposed).equal(true);
+    const { sizes } = report.crowd!;
+    expect(sizes[0]!.costMicroseconds).equal(report.costMicroseconds.mean);
+    sizes.slice(1).forEach(({ costMicroseconds, switchMicroseconds, toMetres }, s) => {
+      expect(costMicroseconds).below(sizes[s]!.costMicroseconds);
+      expect(switchMicroseconds).above(costMicroseconds);
+      if (toMetres !== null) expect(toMetres).above(sizes[s]!.toMetres!);
+    });
+    for (const { costMicroseconds, fits } of sizes)
+      expect(fits).equal(Math.floor(report.budgetMicroseconds / costMicroseconds));
+    for (const { levels, costMicroseconds } of report.garments) {
+      expect(levels!.length).equal(4);
+      expect(levels![0]!.costMicroseconds).below(costMicroseconds);
+      expect(levels![3]!.costMicroseconds).equal(0);
+    }
+    expect((await run([...asked, '--fov', '200'])).stderr).contain('--fov 200');
+  });
+
   it('trial: a character of the database and its shipped file alike, but for the cost; with limits and their verdict', async () => {
     const environment = { DATABASE_URL: url };
     const asked = ['--clip', 'run', '--blend', 'run,walk,0.3,0.2', '--json'];

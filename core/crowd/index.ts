@@ -8,3 +8,4 @@ export {
   MOST_COUNT,
 } from './crowd-settings.ts';
 export { type CrowdGroup, type CrowdPlan, type CrowdTarget, countFitting, planCrowd } from './plan-crowd.ts';
+export { type ToldSize, tellSizes } from './tell-sizes.ts';
