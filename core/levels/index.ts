@@ -1,5 +1,5 @@
 export { type BandFigures, type FrameCosts, type LevelFigures, summariseBand } from './band-figures.ts';
-export { findBand, type LevelBand, listBands } from './level-bands.ts';
+export { chooseBand, findBand, type LevelBand, listBands } from './level-bands.ts';
 export { type LevelMeshes, makeLevelMeshes, placeLevels } from './level-meshes.ts';
 export { LevelRun } from './level-run.ts';
 export { limitAtSize } from './limit-at-size.ts';

@@ -28,6 +28,21 @@ export function findBand(bands: readonly Pick<LevelBand, 'from'>[], pixels: numb
   return found < 0 ? bands.length - 1 : found;
 }
 
+/** A size must be past the bound of a band by this share of it before the character goes over: at the bound it does not go to and fro. */
+const HYSTERESIS = 0.05;
+
+/** Where a character goes that is at a band, when it has a size on the screen. @param band - Negative: at none yet. */
+export function chooseBand(
+  bands: readonly Pick<LevelBand, 'from' | 'below'>[],
+  band: number,
+  pixels: number,
+): number {
+  const now = bands[band];
+  const stays =
+    now !== undefined && pixels >= now.from * (1 - HYSTERESIS) && pixels < now.below * (1 + HYSTERESIS);
+  return stays ? band : findBand(bands, pixels);
+}
+
 /** Of each garment the level with the least bound that is not below some size. @param pixels - Upper end of a band. */
 function chooseLevels(
   garments: readonly Pick<GarmentRecord, 'id' | 'levels'>[],

@@ -1,8 +1,5 @@
 import type { CharacterRun, RunSetup } from '../run/index.ts';
-import { findBand, type LevelBand } from './level-bands.ts';
-
-/** A size must be past the bound of a band by this share of it before the character goes over: at the bound it does not go to and fro. */
-const HYSTERESIS = 0.05;
+import { chooseBand, type LevelBand } from './level-bands.ts';
 
 /** Takes a run from level to level by how large its character is on the screen; one goes over into the next before another begins. */
 export class LevelRun {
@@ -44,9 +41,7 @@ export class LevelRun {
   /** Says how high the character is on the screen, px, before a frame. @returns Whether it begins to go over. */
   setPixels(pixels: number): boolean {
     if (this.run.isSwitching) return false;
-    const { from, below } = this.#bands[this.#band]!;
-    if (pixels >= from * (1 - HYSTERESIS) && pixels < below * (1 + HYSTERESIS)) return false;
-    const next = findBand(this.#bands, pixels);
+    const next = chooseBand(this.#bands, this.#band, pixels);
     if (next === this.#band) return false;
     this.#band = next;
     this.run.switchTo(this.#setUp(next), this.#seconds);

@@ -1,12 +1,13 @@
 import { dequal } from 'dequal';
 import { toPricing } from '../../core/cost/index.ts';
+import { CAMERA_DEFAULTS } from '../../core/crowd/index.ts';
 import {
   changesMotion,
   type GarmentLevel,
   type GarmentRecord,
   listGarments,
 } from '../../core/document/index.ts';
-import { type LevelBand, listBands, proposeLevels } from '../../core/levels/index.ts';
+import { chooseBand, findBand, type LevelBand, listBands, proposeLevels } from '../../core/levels/index.ts';
 import type { LevelsFound, MeasuredBand } from '../wire/levels.ts';
 import type { TaskEntry } from '../wire/trials.ts';
 import { api } from './api.ts';
@@ -20,6 +21,10 @@ import { tryAction } from './try-action.ts';
 interface LevelsState {
   /** Size on the screen whose levels are held in the viewport, px; null: none. */
   heldPixels: number | null;
+  /** The level follows how large the character is in the viewport. */
+  isByView: boolean;
+  /** How high it is there, px of a usual screen; null: not looked at. */
+  viewPixels: number | null;
   /** What was measured last; null before anything was. */
   found: LevelsFound | null;
   /** Something that moves was edited since. */
@@ -29,7 +34,14 @@ interface LevelsState {
 
 /** Levels of detail of a character: authored, held in the viewport, measured on the server. */
 export class LevelsWork {
-  readonly store = new Store<LevelsState>({ heldPixels: null, found: null, isOld: false, failure: null });
+  readonly store = new Store<LevelsState>({
+    heldPixels: null,
+    isByView: false,
+    viewPixels: null,
+    found: null,
+    isOld: false,
+    failure: null,
+  });
   readonly #editor: Editor;
   readonly #ordering: Ordering;
   readonly #preview: Pick<PreviewClient, 'send'>;
@@ -74,6 +86,23 @@ export class LevelsWork {
     if (this.store.state.heldPixels === pixels) return;
     this.store.set({ heldPixels: pixels });
     this.#preview.send({ kind: 'hold', pixels });
+  }
+
+  /** Whether the level follows how large the character is in the viewport. */
+  setByView(isByView: boolean): void {
+    this.store.set({ isByView, viewPixels: null });
+    if (!isByView) this.hold(null);
+  }
+
+  /** Follows the viewport. @param share - Of the picture's height that the character takes. */
+  followView(share: number): void {
+    const { isByView, heldPixels } = this.store.state;
+    if (!isByView) return;
+    const viewPixels = Math.round(share * CAMERA_DEFAULTS.screenHeight);
+    if (viewPixels !== this.store.state.viewPixels) this.store.set({ viewPixels });
+    const bands = this.listBands();
+    const next = chooseBand(bands, heldPixels === null ? -1 : findBand(bands, heldPixels), viewPixels);
+    this.hold(bands[next]!.from);
   }
 
   /** Gives garments the levels that are proposed for them, as one step. */

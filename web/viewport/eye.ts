@@ -35,6 +35,12 @@ export class Eye {
     return Math.atan2(facing.x, facing.z);
   }
 
+  /** Share of the picture's height that something takes where the eye looks. @param height - m. */
+  tellShare(height: number): number {
+    const distance = this.camera.position.distanceTo(this.#controls.target);
+    return height / (2 * distance * Math.tan((FIELD_OF_VIEW * Math.PI) / 360));
+  }
+
   /** @returns Whether it had none before. */
   setSize(width: number, height: number): boolean {
     const isFirst = this.camera.aspect === 1;

@@ -155,6 +155,11 @@ export class Viewport {
     return this.#eye.heading;
   }
 
+  /** Share of the picture's height that the character takes, standing where the eye looks. @param height - m. */
+  tellShare(height: number): number {
+    return this.#eye.tellShare(height);
+  }
+
   /** Looks from where another viewport looks, from now on. @returns Stops it. */
   follow(other: Viewport): () => void {
     return this.#eye.follow(other.#eye, () => this.#clock.ask());

@@ -7,12 +7,14 @@ import {
   findChannel,
   groupBit,
   listGarments,
+  PLAIN_LEVEL,
   type RecordId,
   toPatch,
   toWholePatch,
 } from '../../core/document/index.ts';
 import { createWardrobe } from '../../core/prepare/test-wardrobe.ts';
 import type { Character } from '../../core/rig/index.ts';
+import type { CharacterRun } from '../../core/run/index.ts';
 import { Editor } from '../state/editor.ts';
 import { addMap, removeMap, useMap } from '../state/maps.ts';
 import { PreviewRun } from './preview-run.ts';
@@ -252,6 +254,73 @@ describe('the run behind the live preview', () => {
       sections[0] = { ...leg, jointIndices: new Uint16Array(leg.jointIndices.length) };
       expect(preview.apply(NOTHING, { ...character, sections })).equal(false);
       expect(preview.run.character.sections[0]).equal(sections[0]);
+    });
+  });
+
+  describe('held at a level of detail', () => {
+    const LEVELS = [
+      { ...PLAIN_LEVEL, pixels: 400, edgeLength: 0.2 },
+      { ...PLAIN_LEVEL, pixels: 100, edgeLength: 0.3, substepsPerSecond: 120 },
+    ];
+
+    function hold() {
+      const pair = createPair();
+      const [garment] = listGarments(pair.editor.document);
+      pair.editor.updateRecord('levels', garment!, { levels: LEVELS });
+      const count = (): number => pair.preview.run.garments[0]!.setup.compiled.pointCount;
+      return { ...pair, garmentId: garment!.id, count, own: count() };
+    }
+
+    it('simulates its mesh and settings, draws the garment over it, and lets go of it again', () => {
+      const { preview, count, own } = hold();
+      preview.hold(100);
+      expect(count()).below(own);
+      const [{ setup }] = preview.run.garments as [CharacterRun['garments'][number]];
+      expect(setup.renders!.map(({ sectionIndex }) => sectionIndex)).deep.equal([0]);
+      preview.hold(400);
+      expect(count()).equal(own);
+      preview.hold(null);
+      expect(count()).equal(own);
+      expect(preview.run.character.sections.length).equal(1);
+    });
+
+    it('goes over from one size to another as it would in motion', () => {
+      const { preview, count } = hold();
+      preview.hold(100);
+      for (let i = 0; i < 40; i++) preview.run.step();
+      const before = lowest(preview);
+      const points = count();
+      preview.hold(0);
+      expect(count()).below(points);
+      expect(preview.run.isSwitching).equal(true);
+      // It begins as far down as it was.
+      expect(lowest(preview)).closeTo(before, 0.05);
+      expect(preview.run.garments[0]!.solver.fabric.substepsPerSecond).equal(120);
+      for (let i = 0; i < 40; i++) preview.run.step();
+      expect(preview.run.isSwitching).equal(false);
+    });
+
+    it('follows edits when it is brought to them, maps and levels alike', () => {
+      const { editor, preview, garmentId, count } = hold();
+      preview.hold(100);
+      const reach = (): number => Math.max(...preview.run.garments[0]!.setup.maxDistances);
+      expect(reach()).closeTo(0.4, 1e-6);
+      const points = count();
+      expect(preview.refreshHeld()).equal(false);
+      const channel = findChannel(editor.document, garmentId)!;
+      editor.paint('hold', channel.id, {
+        indices: Uint32Array.from({ length: 72 }, (_, i) => i + 9),
+        before: new Float32Array(72).fill(0.4),
+        after: new Float32Array(72),
+      });
+      expect(preview.refreshHeld()).equal(true);
+      expect(preview.run.garments[0]!.setup.compiled.pointCount).equal(points);
+      expect(reach()).equal(0);
+      const [garment] = listGarments(editor.document);
+      editor.updateRecord('finer', garment!, { levels: [{ ...LEVELS[0]!, edgeLength: 0.15 }] });
+      expect(preview.refreshHeld()).equal(true);
+      preview.hold(0);
+      expect(count()).above(points);
     });
   });
 });

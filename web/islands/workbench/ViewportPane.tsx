@@ -11,6 +11,7 @@ import { DIFFERENCE_GRADIENT, REACH_GRADIENT } from '../../viewport/reach-colors
 import { Viewport } from '../../viewport/viewport.ts';
 import { WEIGHT_GRADIENT } from '../../viewport/weight-colors.ts';
 import { assignFabric } from './assign-fabric.ts';
+import { LevelsReading } from './LevelsReading.tsx';
 import { FABRIC_DRAG_TYPE } from './panels/FabricLibrary.tsx';
 import { VersionBanner } from './VersionBanner.tsx';
 import { WindDial } from './WindDial.tsx';
@@ -72,6 +73,7 @@ export function ViewportPane({ viewport }: ViewportPaneProps) {
       {stage === 'reach' && <Legend />}
       {stage === 'bodies' && <FitLegend />}
       {stage === 'garment' && hand?.kind === 'weights' && <WeightLegend work={hand} />}
+      {stage === 'levels' && <LevelsReading viewport={viewport} />}
       {stage === 'fabric' && <WindDial viewport={viewport} />}
       <Status />
     </div>

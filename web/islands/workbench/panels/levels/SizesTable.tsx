@@ -14,7 +14,7 @@ const MEASURED = ['showThrough', 'penetration', 'stretch', 'jitter'] as const sa
 export function SizesTable() {
   const { levels, targets } = useWorkbench();
   const { document } = useDocument();
-  const { heldPixels } = useStore(levels.store, (state) => state);
+  const { heldPixels, isByView } = useStore(levels.store, (state) => state);
   useStore(targets.store, (state) => state.target);
   const { budget } = useBudget();
   const bands = levels.listBands();
@@ -38,8 +38,14 @@ export function SizesTable() {
           <th title="Shaking while it goes over from the size above, against what the garments do by themselves">
             Switch
           </th>
-          <th className="w-[68px]">
-            <span className="sr-only">Look at it</span>
+          <th className="w-[76px]">
+            <ToggleChip
+              label="By the view"
+              className="chip !px-1.5 !py-0 text-[11px] whitespace-nowrap"
+              hint="The level follows how large the character is in the viewport: zoom away and watch"
+              isOn={isByView}
+              onToggle={(isOn) => levels.setByView(isOn)}
+            />
           </th>
         </tr>
       </thead>
@@ -88,7 +94,10 @@ export function SizesTable() {
                   className="chip !px-2 !py-0 text-xs"
                   hint="Look at it in the viewport, at any distance"
                   isOn={held === b}
-                  onToggle={(isOn) => levels.hold(isOn ? band.from : null)}
+                  onToggle={(isOn) => {
+                    levels.setByView(false);
+                    levels.hold(isOn ? band.from : null);
+                  }}
                 >
                   <span className="flex items-center gap-1">
                     <Eye size={12} /> {held === b ? 'Held' : 'Hold'}
