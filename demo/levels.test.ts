@@ -131,4 +131,41 @@ describe('levels of detail of the Ferry pilot', function () {
     expect(sum / plan.sum).within(0.85, 1.15);
     expect(findBandAt(member, CAMERA_DEFAULTS, 1)).equal(0);
   });
+
+  it('cost in the worst second, when all of a crowd go over at once, what simulating that does, within 15 %', () => {
+    const { bands, setups } = levels;
+    const options = { clip, seconds: 0.3, pricing: REFERENCE_PRICING };
+    const switches = setups.slice(1).map((to, b) => measureSwitch(setups[b]!, to, options));
+    const member: CrowdMember = {
+      id: 'pilot',
+      name: 'Pilot',
+      height: measureHeight(pilot),
+      bands: bands.map(({ from }, b) => ({
+        from,
+        cost: costs[b]!,
+        switchCost: switches[b - 1]?.cost ?? null,
+      })),
+    };
+    const groups = [{ memberId: 'pilot', count: 5, near: 2, far: 12 }];
+    const plan = planCrowd([member], groups, CAMERA_DEFAULTS, { budget: 100, cores: 1 });
+    let sum = 0;
+    plan.groups[0]!.counts.forEach((count, band) => {
+      // The dearer of its two bounds: from the band before, or to the next.
+      const next = switches[band]?.cost ?? 0;
+      const isNext = next > (switches[band - 1]?.cost ?? 0);
+      const [from, to] = isNext ? [band, band + 1] : [band - 1, band];
+      for (let i = 0; i < count; i++) {
+        const run = startRun(setups[from]!);
+        run.play(clip, (0.29 * i) % 1);
+        run.reset();
+        for (let frame = 0; frame < 20; frame++) run.step();
+        run.takeWork();
+        run.switchTo(setups[to]!, 0.3);
+        for (let frame = 0; frame < 18; frame++) run.step();
+        sum += priceWork(run.takeWork(), REFERENCE_PRICING).total;
+      }
+    });
+    expect(sum / plan.worstSum).within(0.85, 1.15);
+    expect(plan.worstSum).above(1.3 * plan.sum);
+  });
 });

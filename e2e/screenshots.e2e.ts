@@ -1,10 +1,7 @@
-import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { writeTimingsTemplate } from '../core/budget/index.ts';
-import { getGltfIo, readCharacter, writeCharacter } from '../formats/index.ts';
 import { findProjectRoot } from '../server/project-root.ts';
-import { getLamplighterFile } from '../server/seed-demo.ts';
 import { openPage, openStage, type Stage, waitUntilSaved } from './application.ts';
 import { fillTimings } from './fill-timings.ts';
 
@@ -36,6 +33,15 @@ const choose = (page: Page, garment: string): Promise<void> =>
     .getByRole('button', { name: new RegExp(`^${garment}`) })
     .first()
     .click();
+
+/** Levels as they are proposed, measured on one clip. */
+async function measureLevels(page: Page, character: string): Promise<void> {
+  await open(page, character, '0');
+  await page.getByRole('button', { name: 'Propose levels for all garments' }).click();
+  await page.getByRole('button', { name: 'Measure the sizes' }).click();
+  await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 240_000 });
+  await waitUntilSaved(page);
+}
 
 async function prepareDelivery(page: Page): Promise<void> {
   await open(page, 'Ferry pilot, as delivered', '2');
@@ -104,25 +110,6 @@ const TAKES: Readonly<Record<string, Take>> = {
     await measured(page);
     await page.mouse.move(...ON_CLOTH);
     await page.waitForTimeout(600);
-  },
-  ramp: async (page) => {
-    await open(page, 'Ferry pilot', '4');
-    await choose(page, 'Poncho');
-    await page
-      .getByRole('button', { name: 'bind pose' })
-      .or(page.getByRole('radio', { name: 'bind pose' }))
-      .click();
-    await page.getByRole('tab', { name: 'Ramp' }).click();
-    await page.waitForTimeout(1500);
-    for (const [end, x, y] of [
-      ['Low end', 612, 204],
-      ['High end', 591, 433],
-    ] as const) {
-      await page.getByRole('radio', { name: end }).click();
-      await page.mouse.click(x, y);
-    }
-    await page.getByRole('button', { name: 'Ramp', exact: true }).click();
-    await page.waitForTimeout(2500);
   },
   bodies: async (page) => {
     await open(page, 'Ferry pilot', '5');
@@ -238,23 +225,21 @@ const TAKES: Readonly<Record<string, Take>> = {
       .waitFor();
     await page.waitForTimeout(800);
   },
-  'new-version': async (page) => {
-    await open(page, 'Lamplighter', '1');
-    const name = 'Lamplighter.glb';
-    const file = await getLamplighterFile(join(ROOT, '.cobweb', 'cache'));
-    const { character } = await readCharacter([{ name, bytes: readFileSync(file) }]);
-    const scarf = character.sections.find((section) => section.name === 'Neck scarf')!;
-    scarf.name = scarf.meshName = character.skeleton.names[scarf.node] = 'Scarf low';
-    character.clips = character.clips.filter((clip) => clip.name === 'walk');
-    const bytes = await (await getGltfIo()).writeBinary(writeCharacter(character));
-    await page
-      .getByLabel('Files of the new version')
-      .setInputFiles({ name: 'Lamplighter v2.glb', mimeType: '', buffer: Buffer.from(bytes) });
-    await page
-      .getByRole('dialog')
-      .getByText('Garment Neck scarf has no section')
-      .waitFor({ timeout: 60_000 });
-    await page.waitForTimeout(500);
+  levels: async (page) => {
+    await measureLevels(page, 'Lamplighter');
+    await page.locator('[data-band="2"]').getByRole('button', { name: 'Hold' }).click();
+    await page.waitForTimeout(3500);
+  },
+  crowd: async (page) => {
+    await measureLevels(page, 'Ferry pilot');
+    await page.getByRole('link', { name: 'Cobweb' }).click();
+    await measureLevels(page, 'Lamplighter');
+    await page.getByRole('link', { name: /^Crowd of/ }).click();
+    for (const name of ['Lamplighter', 'Ferry pilot'])
+      await page.getByLabel('In view').getByRole('button', { name, exact: true }).click();
+    await page.getByLabel('Number of Lamplighter', { exact: true }).fill('2');
+    await page.keyboard.press('Enter');
+    await page.waitForTimeout(800);
   },
 };
 
