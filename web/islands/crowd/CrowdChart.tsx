@@ -19,7 +19,7 @@ const LOOKS = [
 ];
 const DASHES = [[], [6, 3], [2, 2], [8, 3, 2, 3]];
 /** The chart shows so many characters at least, and at most. */
-const SHOWN = { least: 8, most: 60 } as const;
+const SHOWN = { least: 4, most: 60 } as const;
 
 /** What some number of a character costs, a line for each distance, with the budget. */
 export function CrowdChart({ member, crowd }: { member: CrowdMember; crowd: ProjectCrowd }) {

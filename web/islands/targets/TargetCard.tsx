@@ -65,6 +65,20 @@ export function TargetCard({ target, targets }: TargetCardProps) {
             defaultValue={100 * TARGET_DEFAULTS.share}
             onChange={(value) => edit({ share: value / 100 })}
           />
+          <NumberRow
+            label="Cores"
+            hint="That work on cloth at once: the characters of a crowd are shared among them"
+            value={cores}
+            unit=""
+            min={1}
+            max={16}
+            typedMin={TARGET_RANGES.cores[0]}
+            typedMax={TARGET_RANGES.cores[1]}
+            step={1}
+            digits={0}
+            defaultValue={TARGET_DEFAULTS.cores}
+            onChange={(value) => edit({ cores: Math.round(value) })}
+          />
         </div>
         <div>
           <NumberRow
@@ -81,20 +95,6 @@ export function TargetCard({ target, targets }: TargetCardProps) {
             defaultValue={ofFrame}
             isLogarithmic
             onChange={(value) => edit({ budgetMilliseconds: value === ofFrame ? null : value })}
-          />
-          <NumberRow
-            label="Cores"
-            hint="That work on cloth at once: the characters of a crowd are shared among them"
-            value={cores}
-            unit=""
-            min={1}
-            max={16}
-            typedMin={TARGET_RANGES.cores[0]}
-            typedMax={TARGET_RANGES.cores[1]}
-            step={1}
-            digits={0}
-            defaultValue={TARGET_DEFAULTS.cores}
-            onChange={(value) => edit({ cores: Math.round(value) })}
           />
           <p className="num text-xs text-soft">
             {budgetMilliseconds === null
