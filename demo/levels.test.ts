@@ -20,11 +20,7 @@ function setUpBands(character: Character, document: AuthoredDocument) {
   for (const garment of listGarments(document))
     document.records.set(garment.id, { ...garment, levels: proposeLevels(character, document, garment) });
   const bands = listBands(listGarments(document));
-  const made = makeLevelMeshes(
-    character,
-    document,
-    bands.map(({ levels }) => levels),
-  );
+  const made = makeLevelMeshes(character, document, bands);
   expect(made.faults).deep.equal([]);
   const cache = new GarmentCache();
   return { bands, setups: bands.map((band) => setUpLevel(document, made, band, { cache })) };

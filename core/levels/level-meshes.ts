@@ -9,6 +9,7 @@ import {
 import { coarsenGarment, readSimSettings, SurfaceCache } from '../prepare/index.ts';
 import type { Character } from '../rig/index.ts';
 import type { LevelChoice } from '../run/index.ts';
+import type { LevelBand } from './level-bands.ts';
 
 /** A garment on the mesh of a level, with its maps as they were carried over. */
 interface LevelMesh {
@@ -29,19 +30,19 @@ export interface LevelMeshes {
  * Makes the meshes that levels are simulated on, each with all maps of its garment carried over; nothing that is given is changed.
  * A level whose mesh cannot be made stays on the garment's own, and that is said.
  *
- * @param character - Prepared. @param choices - Levels that are needed. @param cache - Of meshes that were made before.
+ * @param character - Prepared. @param bands - Whose levels are needed. @param cache - Of meshes that were made before.
  */
 export function makeLevelMeshes(
   character: Character,
   document: AuthoredDocument,
-  choices: readonly LevelChoice[],
+  bands: readonly Pick<LevelBand, 'levels'>[],
   cache = new SurfaceCache(),
 ): LevelMeshes {
   const meshes = new Map<string, LevelMesh>();
   const faults: string[] = [];
   let made = character;
   for (const garment of listGarments(document)) {
-    const edges = choices.flatMap((choice) => choice.get(garment.id)?.edgeLength ?? []);
+    const edges = bands.flatMap(({ levels }) => levels.get(garment.id)?.edgeLength ?? []);
     for (const edgeLength of new Set(edges)) {
       const settings = readSimSettings(document, garment, edgeLength);
       try {

@@ -39,6 +39,14 @@ function createSheetScene(levels: readonly GarmentLevel[] = []) {
   return { document, character: setup.base, garment };
 }
 
+/** Bands of a garment, with the meshes of their levels and a run of each. */
+function setUpAll({ document, character, garment }: ReturnType<typeof createSheetScene>) {
+  const bands = listBands([garment]);
+  const made = makeLevelMeshes(character, document, bands);
+  const cache = new GarmentCache();
+  return { bands, setups: bands.map((band) => setUpLevel(document, made, band, { cache })) };
+}
+
 describe('bands of levels', () => {
   const [coat, sash] = ['coat', 'sash'] as RecordId[];
   const garments = [
@@ -88,11 +96,7 @@ describe('meshes of levels', () => {
       level(200, { edgeLength: 0.12 }),
     ]);
     const bands = listBands([garment]);
-    const made = makeLevelMeshes(
-      character,
-      document,
-      bands.map(({ levels }) => levels),
-    );
+    const made = makeLevelMeshes(character, document, bands);
     expect(made.faults).deep.equal([]);
     expect(made.character.sections.length).equal(character.sections.length + 2);
     const settings = readSimSettings(document, garment, 0.08);
@@ -116,7 +120,7 @@ describe('meshes of levels', () => {
     const lost = { ...garment, sectionName: 'gone', sectionIndex: 99 };
     document.records.set(garment.id, lost);
     const [, band] = listBands([lost]);
-    const made = makeLevelMeshes(character, document, [band!.levels]);
+    const made = makeLevelMeshes(character, document, [band!]);
     expect(made.faults).length(1);
     expect(made.faults[0]).match(/8\.0 cm.*has lost its section/);
     expect(listGarments(placeLevels(document, made, band!.levels))).deep.equal([lost]);
@@ -126,7 +130,7 @@ describe('meshes of levels', () => {
     const { document, character, garment } = createSheetScene([level(400, { edgeLength: 0.08 })]);
     const [, band] = listBands([garment]);
     const cache = new SurfaceCache();
-    const first = makeLevelMeshes(character, document, [band!.levels], cache);
+    const first = makeLevelMeshes(character, document, [band!], cache);
     let calls = 0;
     const find = cache.find.bind(cache);
     cache.find = (...[one, sections, settings, make]) =>
@@ -134,7 +138,7 @@ describe('meshes of levels', () => {
         calls++;
         return make();
       });
-    const second = makeLevelMeshes(character, document, [band!.levels], cache);
+    const second = makeLevelMeshes(character, document, [band!], cache);
     expect(calls).equal(0);
     expect(second.character.sections.at(-1)).deep.equal(first.character.sections.at(-1));
   });
@@ -181,19 +185,12 @@ describe('levels that are proposed', () => {
 
 describe('a walk away from the camera', () => {
   it('goes through all levels and back, one after the other, without going to and fro at a bound', () => {
-    const { document, character, garment } = createSheetScene([
+    const scene = createSheetScene([
       level(400, { edgeLength: 0.08 }),
       level(200, { edgeLength: 0.12, rate: 'everyOther' }),
       level(100, { blend: 0 }),
     ]);
-    const bands = listBands([garment]);
-    const made = makeLevelMeshes(
-      character,
-      document,
-      bands.map(({ levels }) => levels),
-    );
-    const cache = new GarmentCache();
-    const setups = bands.map((band) => setUpLevel(document, made, band, { cache }));
+    const { bands, setups } = setUpAll(scene);
     const run = startRun(setups[0]!);
     run.play(0);
     run.reset();
@@ -211,17 +208,8 @@ describe('a walk away from the camera', () => {
   });
 
   it('shows no step at any bound beyond what both levels do by themselves, and costs what is told', () => {
-    const { document, character, garment } = createSheetScene([
-      level(400, { edgeLength: 0.08 }),
-      level(100, { blend: 0 }),
-    ]);
-    const bands = listBands([garment]);
-    const made = makeLevelMeshes(
-      character,
-      document,
-      bands.map(({ levels }) => levels),
-    );
-    const setups = bands.map((band) => setUpLevel(document, made, band));
+    const scene = createSheetScene([level(400, { edgeLength: 0.08 }), level(100, { blend: 0 })]);
+    const { setups } = setUpAll(scene);
     const options = { clip: 0, seconds: 0.3, pricing: REFERENCE_PRICING };
     for (const [from, to] of [
       [0, 1],

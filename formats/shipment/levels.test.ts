@@ -103,11 +103,7 @@ async function readExtension(bytes: Uint8Array): Promise<ClothExtension> {
 /** Where the sheet is after a while at each band. */
 function simulate({ character }: ReadCharacter, document: AuthoredDocument): number[][] {
   const bands = listBands(listGarments(document));
-  const made = makeLevelMeshes(
-    character,
-    document,
-    bands.map(({ levels }) => levels),
-  );
+  const made = makeLevelMeshes(character, document, bands);
   expect(made.faults).deep.equal([]);
   return bands.map((band) => {
     const run = startRun(setUpLevel(document, made, band));
@@ -152,11 +148,7 @@ describe('levels of detail in a shipment', () => {
     const { read, document } = await createLevelled();
     const bands = listBands(listGarments(document));
     const { character, source } = await read();
-    const made = makeLevelMeshes(
-      character,
-      document,
-      bands.map(({ levels }) => levels),
-    );
+    const made = makeLevelMeshes(character, document, bands);
     const shipped = await writeShipment(await read(), document);
     const { levels } = (await readExtension(shipped)).garments[0]!;
     expect(levels.map(({ mesh }) => mesh !== null)).deep.equal([true, true, false]);

@@ -45,7 +45,6 @@ export function writeLevels(
     return {
       ...settings,
       withoutBodies: withoutBodies.map((id) => bodies.indexOf(id)).filter((index) => index >= 0),
-      // A level whose mesh cannot be made stays on the garment's own.
       mesh:
         own === garment
           ? null

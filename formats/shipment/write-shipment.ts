@@ -45,7 +45,7 @@ import { type WrittenPrimitive, writePrepared } from './write-prepared.ts';
  * `source` is used up: its document is added to. The nodes are left in the pose of the file.
  * @param revision - Of the character in the application, named in the file; a file made of another file has none.
  * @param crowd - What its levels were measured to cost, when they were.
- * @throws {Error} When the document names a section or joint that the character lacks.
+ * @throws {Error} When the mesh of a level cannot be made, or the document names a section or joint that the character lacks.
  */
 export async function writeShipment(
   source: ReadCharacter,
@@ -60,11 +60,9 @@ export async function writeShipment(
   if (source.source) writeRepaired(document, nodes, source.source.character);
   const prepared = prepareCharacter(source.character, authored);
   const garments = listGarments(authored);
-  const made = makeLevelMeshes(
-    prepared.character,
-    authored,
-    listBands(garments).map(({ levels }) => levels),
-  );
+  const made = makeLevelMeshes(prepared.character, authored, listBands(garments));
+  if (made.faults.length > 0)
+    throw new Error(`A level of detail has no mesh. ${made.faults[0]} Change its edge length, or remove it.`);
   const { character } = made;
   const primitives = writePrepared(document, nodes, source.character, character, scales);
   const maps = garments.map((garment) => writeMaps(document, character, primitives, authored, garment));

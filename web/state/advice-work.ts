@@ -10,6 +10,7 @@ import { readSimSettings } from '../../core/prepare/index.ts';
 import type { TaskEntry } from '../wire/trials.ts';
 import { api } from './api.ts';
 import type { Editor } from './editor.ts';
+import { FoundResults } from './found-results.ts';
 import type { Ordering } from './ordering.ts';
 import type { SimMeshes } from './sim-meshes.ts';
 import { Store } from './store.ts';
@@ -33,10 +34,8 @@ export class AdviceWork {
   readonly store = new Store<AdviceState>(NOTHING);
   readonly #editor: Editor;
   readonly #ordering: Ordering;
+  readonly #results: FoundResults<unknown>;
   readonly #simMeshes: Pick<SimMeshes, 'make'>;
-  readonly #openedRevision: number;
-  /** The task whose parts were read, and how many. */
-  #read = { taskId: '', parts: -1 };
 
   /** @param openedRevision - Of the state that this page was opened with. */
   constructor(
@@ -45,19 +44,28 @@ export class AdviceWork {
     simMeshes: Pick<SimMeshes, 'make'>,
     openedRevision: number,
   ) {
-    this.#openedRevision = openedRevision;
     this.#editor = editor;
     this.#ordering = ordering;
     this.#simMeshes = simMeshes;
     editor.onDiff((diff) => {
       if (this.store.state.advice && changesMotion(diff)) this.store.set({ isOld: true });
     });
-    ordering.watch.store.subscribe(() => void this.#follow());
+    this.#results = new FoundResults(ordering, {
+      kind: 'advice',
+      openedRevision,
+      read: (taskId) => api.readAdvice(taskId),
+      take: ({ request, results }, isOfNow) => {
+        const clips = request.cases.flatMap(({ motion }) => (motion.kind === 'clip' ? [motion.clip] : []));
+        const advice = readAdvice(results, new Map(request.limits), request.budget);
+        this.store.set({ advice, clips, budget: request.budget, ...(!isOfNow && { isOld: true }) });
+      },
+      fail: (failure) => this.store.set({ failure }),
+    });
   }
 
   /** The newest of this character. */
   get task(): TaskEntry | null {
-    return this.#ordering.findNewest('advice');
+    return this.#results.task;
   }
 
   /** @param budget - ms a frame. */
@@ -69,9 +77,7 @@ export class AdviceWork {
   }
 
   stop(): Promise<void> {
-    return tryAction(this.store, async () => {
-      if (this.task) await this.#ordering.cancel(this.task.id);
-    });
+    return tryAction(this.store, () => this.#results.stop());
   }
 
   /** Does changes, as one step. @throws {Error} With the reason when one cannot be done; then nothing is changed. */
@@ -108,28 +114,5 @@ export class AdviceWork {
   /** A change, or several, in words. */
   tell(changes: readonly BudgetChange[]): string[] {
     return changes.map((change) => tellChange(this.#editor.document, change));
-  }
-
-  async #follow(): Promise<void> {
-    const { task } = this;
-    if (!task) return;
-    const { id: taskId, partsDone: parts } = task;
-    if (this.#read.taskId === taskId && this.#read.parts === parts) {
-      if (task.state === 'failed') this.store.set({ failure: task.error });
-      return;
-    }
-    // What was ordered before this page was opened may be of an earlier state.
-    const isOfNow = this.#read.taskId === taskId || task.revision >= this.#openedRevision;
-    this.#read = { taskId, parts };
-    try {
-      const { request, results } = await api.readAdvice(taskId);
-      // An answer that comes late knows less than the one that is asked for meanwhile.
-      if (this.#read.taskId !== taskId || this.#read.parts !== parts) return;
-      const clips = request.cases.flatMap(({ motion }) => (motion.kind === 'clip' ? [motion.clip] : []));
-      const advice = readAdvice(results, new Map(request.limits), request.budget);
-      this.store.set({ advice, clips, budget: request.budget, ...(!isOfNow && { isOld: true }) });
-    } catch (error) {
-      this.store.set({ failure: (error as Error).message });
-    }
   }
 }

@@ -12,6 +12,7 @@ import type { LevelsFound, MeasuredBand } from '../wire/levels.ts';
 import type { TaskEntry } from '../wire/trials.ts';
 import { api } from './api.ts';
 import type { Editor } from './editor.ts';
+import { FoundResults } from './found-results.ts';
 import type { Ordering } from './ordering.ts';
 import type { PreviewClient } from './preview-client.ts';
 import { Store } from './store.ts';
@@ -44,11 +45,9 @@ export class LevelsWork {
   });
   readonly #editor: Editor;
   readonly #ordering: Ordering;
+  readonly #results: FoundResults<unknown>;
   readonly #preview: Pick<PreviewClient, 'send'>;
   readonly #targets: Pick<Targets, 'store'>;
-  readonly #openedRevision: number;
-  /** The task whose parts were read, and how many. */
-  #read = { taskId: '', parts: -1 };
 
   /** @param openedRevision - Of the state that this page was opened with. */
   constructor(
@@ -61,11 +60,16 @@ export class LevelsWork {
     this.#ordering = ordering;
     this.#preview = preview;
     this.#targets = targets;
-    this.#openedRevision = openedRevision;
     editor.onDiff((diff) => {
       if (this.store.state.found && changesMotion(diff)) this.store.set({ isOld: true });
     });
-    ordering.watch.store.subscribe(() => void this.#follow());
+    this.#results = new FoundResults(ordering, {
+      kind: 'levels',
+      openedRevision,
+      read: (taskId) => api.readLevels(taskId),
+      take: (found, isOfNow) => this.store.set({ found, ...(!isOfNow && { isOld: true }) }),
+      fail: (failure) => this.store.set({ failure }),
+    });
   }
 
   /** From near to far, as the garments have them now. */
@@ -126,7 +130,7 @@ export class LevelsWork {
 
   /** The newest of this character. */
   get task(): TaskEntry | null {
-    return this.#ordering.findNewest('levels');
+    return this.#results.task;
   }
 
   order(clips: readonly number[]): Promise<void> {
@@ -137,29 +141,6 @@ export class LevelsWork {
   }
 
   stop(): Promise<void> {
-    return tryAction(this.store, async () => {
-      if (this.task) await this.#ordering.cancel(this.task.id);
-    });
-  }
-
-  async #follow(): Promise<void> {
-    const { task } = this;
-    if (!task) return;
-    const { id: taskId, partsDone: parts } = task;
-    if (this.#read.taskId === taskId && this.#read.parts === parts) {
-      if (task.state === 'failed') this.store.set({ failure: task.error });
-      return;
-    }
-    // What was ordered before this page was opened may be of an earlier state.
-    const isOfNow = this.#read.taskId === taskId || task.revision >= this.#openedRevision;
-    this.#read = { taskId, parts };
-    try {
-      const found = await api.readLevels(taskId);
-      // An answer that comes late knows less than the one that is asked for meanwhile.
-      if (this.#read.taskId !== taskId || this.#read.parts !== parts) return;
-      this.store.set({ found, ...(!isOfNow && { isOld: true }) });
-    } catch (error) {
-      this.store.set({ failure: (error as Error).message });
-    }
+    return tryAction(this.store, () => this.#results.stop());
   }
 }

@@ -168,8 +168,7 @@ export class PreviewRun {
     if (this.#heldPixels === null)
       return setUpRun(document, this.#character, { cache, freedId: this.#drapedId });
     const bands = listBands(listGarments(document));
-    const choices = bands.map(({ levels }) => levels);
-    const made = makeLevelMeshes(this.#character, document, choices, this.#surfaces);
+    const made = makeLevelMeshes(this.#character, document, bands, this.#surfaces);
     return setUpLevel(document, made, bands[findBand(bands, this.#heldPixels)]!, { cache });
   }
 

@@ -33,12 +33,7 @@ export function measureBand(
   known.surfaces ??= new SurfaceCache();
   const bands = listBands(listGarments(document));
   const near = bands.slice(Math.max(0, band - 1), band + 1);
-  const made = makeLevelMeshes(
-    character,
-    document,
-    near.map(({ levels }) => levels),
-    known.surfaces,
-  );
+  const made = makeLevelMeshes(character, document, near, known.surfaces);
   const { levels } = bands[band]!;
   const placed = { character: made.character, document: placeLevels(document, made, levels) };
   let before = 0;

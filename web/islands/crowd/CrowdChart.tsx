@@ -2,6 +2,7 @@ import { Chart, Legend, LinearScale, LineController, LineElement, PointElement, 
 import { useEffect, useRef } from 'react';
 import { type CrowdMember, countFitting, listDistances } from '../../../core/crowd/index.ts';
 import type { ProjectCrowd } from '../../wire/levels.ts';
+import { PLAIN_CHART, PLAIN_LINE } from '../parts/line-chart.ts';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, Tooltip, Legend);
 
@@ -36,7 +37,7 @@ export function CrowdChart({ member, crowd }: { member: CrowdMember; crowd: Proj
       );
       const counts = Array.from({ length: most + 1 }, (_, n) => n);
       const distances = listDistances(member, settings.camera);
-      const line = { pointRadius: 0, borderWidth: 1.75, fill: false };
+      const line = { ...PLAIN_LINE, borderWidth: 1.75 };
       const chart = new Chart(canvas.current!, {
         type: 'line',
         data: {
@@ -61,10 +62,7 @@ export function CrowdChart({ member, crowd }: { member: CrowdMember; crowd: Proj
           ],
         },
         options: {
-          animation: false,
-          responsive: true,
-          maintainAspectRatio: false,
-          interaction: { mode: 'nearest', axis: 'x', intersect: false },
+          ...PLAIN_CHART,
           scales: {
             x: {
               type: 'linear',

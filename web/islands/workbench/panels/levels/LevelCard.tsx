@@ -1,4 +1,5 @@
 import { Trash2 } from 'lucide-react';
+import { useMemo } from 'react';
 import { FABRIC_DEFAULTS } from '../../../../../core/cloth/index.ts';
 import {
   type GarmentLevel,
@@ -85,7 +86,8 @@ function LevelSettings({ garment, level, onChange }: Pick<LevelCardProps, 'garme
   const { document, character } = useDocument();
   const record = document.records.get(garment.fabricId);
   const fabric = record?.type === 'fabric' ? record.settings : FABRIC_DEFAULTS;
-  const mesh = readSimEdge(character, document, garment);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the document is changed in place; another mesh is another character.
+  const mesh = useMemo(() => readSimEdge(character, document, garment), [character, garment]);
   const edge = level.edgeLength ?? mesh?.edgeLength ?? 0;
   return (
     <div className="grid grid-cols-2 gap-x-5">

@@ -64,6 +64,11 @@ export function SizesTable() {
                 <span className="block text-[10.5px] leading-3 text-soft">
                   {tellLevels(band, listGarments(document).length)}
                 </span>
+                {figures?.faults.map((fault) => (
+                  <span key={fault} className="block text-[10.5px] leading-3 text-brick" title={fault}>
+                    ! a mesh could not be made
+                  </span>
+                ))}
               </th>
               <td
                 className={`num text-right ${figures && figures.cost.mean > budget ? 'font-bold text-brick' : ''}`}

@@ -10,6 +10,7 @@ import {
 } from 'chart.js';
 import { useEffect, useRef } from 'react';
 import { type CaseRows, type MeasureDefinition, summariseRow } from '../../../../../core/trials/index.ts';
+import { PLAIN_CHART, PLAIN_LINE } from '../../../parts/line-chart.ts';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryScale, Filler, Tooltip);
 
@@ -35,7 +36,7 @@ export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
           .filter(({ y }) => !Number.isNaN(y))
           // A clip that closes ends where it began.
           .sort((p, q) => p.x - q.x);
-      const line = { pointRadius: 0, borderWidth: 1.5, fill: false };
+      const line = { ...PLAIN_LINE, borderWidth: 1.5 };
       const end = rows.times.reduce((last, time) => Math.max(last, time), 0) || 1;
       const chart = new Chart(canvas.current!, {
         type: 'line',
@@ -75,10 +76,7 @@ export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
           ],
         },
         options: {
-          animation: false,
-          responsive: true,
-          maintainAspectRatio: false,
-          interaction: { mode: 'nearest', axis: 'x', intersect: false },
+          ...PLAIN_CHART,
           scales: {
             x: {
               type: 'linear',
