@@ -89,6 +89,31 @@ describe('changes that may save', () => {
     expect([...run.garments[0]!.solver.positions].every(Number.isFinite)).equal(true);
   });
 
+  it('join thin rows as the step does, with the map carried; proposed where there are some', () => {
+    const [first] = character.sections;
+    // The second row of squares is a twentieth as high as the others.
+    const positions = first!.positions.map((value, i) => {
+      const row = Math.floor(Math.floor(i / 3) / 13);
+      return i % 3 === 1 && row === 2 ? first!.positions[3 * (row - 1) * 13 + 1]! - 0.0025 : value;
+    });
+    const thin = { ...character, sections: [{ ...first!, positions }, ...character.sections.slice(1)] };
+    const run = startRun(setUpRun(document, thin));
+    const asked = (on: typeof thin) =>
+      proposeChanges(on, document, run.takeWork(), REFERENCE_PRICING).filter(
+        ({ kind }) => kind === 'joinRows',
+      );
+    expect(asked(thin)).deep.equal([{ kind: 'joinRows', garmentId: garment!.id }]);
+    expect(asked(character)).deep.equal([]);
+    const joined = applyBudgetChanges(thin, document, asked(thin));
+    const channel = findChannel(joined.document, garment!.id)!;
+    const values = joined.document.arrays.get(channel.id)!;
+    // One row of 13 vertices less, and what hung still hangs.
+    expect(values.length).equal(13 * 12);
+    expect(channel.pointCount).equal(values.length);
+    expect(values.filter((value) => value === 0).length).equal(13);
+    expect(setUpRun(joined.document, joined.character).garments[0]!.compiled.pointCount).equal(values.length);
+  });
+
   it('are refused when what they are about is gone, or is something else', () => {
     for (const change of [
       { kind: 'dropBodies', bodyIds: ['gone'] },

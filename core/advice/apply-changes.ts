@@ -7,7 +7,7 @@ import {
   listRecords,
   type RecordId,
 } from '../document/index.ts';
-import { type Coarsened, coarsenGarment, readSimSettings } from '../prepare/index.ts';
+import { type Coarsened, coarsenGarment, joinThinRows, readSimSettings } from '../prepare/index.ts';
 import type { Character } from '../rig/index.ts';
 import type { BudgetChange } from './budget-change.ts';
 
@@ -64,6 +64,8 @@ function applyOne({ character, document }: Coarsened, change: BudgetChange): Coa
       arrays.set(channel.id, holdBelow(values, change.below));
       break;
     }
+    case 'joinRows':
+      return joinThinRows(character, document, find(document, change.garmentId, 'garment'));
     case 'simMesh': {
       const garment = find(document, change.garmentId, 'garment');
       return coarsenGarment(

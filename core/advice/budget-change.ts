@@ -11,6 +11,8 @@ export type BudgetChange =
   | { kind: 'noSelfCollision'; fabricId: RecordId }
   /** Simulated on an even mesh of this edge length over what is drawn. */
   | { kind: 'simMesh'; garmentId: RecordId; edgeLength: number }
+  /** Rows of thin triangles of its mesh are joined. */
+  | { kind: 'joinRows'; garmentId: RecordId }
   /** Vertices with no more reach than this are held. */
   | { kind: 'hold'; garmentId: RecordId; below: number };
 

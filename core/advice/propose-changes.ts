@@ -10,9 +10,11 @@ import {
   listGarments,
   type RecordId,
 } from '../document/index.ts';
+import { listThinFaces } from '../mesh/index.ts';
 import { readSimEdge } from '../prepare/index.ts';
-import type { Character } from '../rig/index.ts';
+import { type Character, findSection } from '../rig/index.ts';
 import { FRAME_RATE, type RunWork } from '../run/index.ts';
+import { createSectionMesh } from '../steps/index.ts';
 import type { BudgetChange } from './budget-change.ts';
 
 /** So many of the most costly bodies are tried one by one. */
@@ -43,6 +45,7 @@ export function proposeChanges(
     ...proposeBodies(document, garments, work, pricing),
     ...listFabrics(document, garments).flatMap(proposeSettings),
     ...garments.flatMap((garment) => proposeMesh(character, document, garment)),
+    ...garments.flatMap((garment) => proposeRows(character, garment)),
     ...garments.flatMap((garment) => proposeHold(document, garment)),
   ];
 }
@@ -113,6 +116,14 @@ function proposeMesh(
     // Whole millimetres, as they are typed.
     edgeLength: Math.max(0.001, Math.round(1000 * ratio * mesh.edgeLength) / 1000),
   }));
+}
+
+/** Of a sim mesh that was made here there are none. */
+function proposeRows(character: Character, garment: GarmentRecord): BudgetChange[] {
+  const index = findSection(character, garment);
+  if (index < 0 || garment.renders.length > 0) return [];
+  const hasRows = listThinFaces(createSectionMesh(character, index)).length > 0;
+  return hasRows ? [{ kind: 'joinRows', garmentId: garment.id }] : [];
 }
 
 function proposeHold(document: AuthoredDocument, garment: GarmentRecord): BudgetChange[] {

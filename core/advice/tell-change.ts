@@ -33,6 +33,8 @@ export function tellChange({ records }: Pick<AuthoredDocument, 'records'>, chang
       return `${wearersOf(change.fabricId)}: self-collision off`;
     case 'simMesh':
       return `${nameOf(change.garmentId)}: sim mesh of ${(100 * change.edgeLength).toFixed(1)} cm edges`;
+    case 'joinRows':
+      return `${nameOf(change.garmentId)}: join thin rows`;
     case 'hold':
       return `${nameOf(change.garmentId)}: hold what reaches less than ${(100 * change.below).toFixed(1)} cm`;
   }

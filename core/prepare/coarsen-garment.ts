@@ -1,4 +1,4 @@
-import { type AuthoredDocument, type GarmentRecord, listMaps } from '../document/index.ts';
+import type { AuthoredDocument, GarmentRecord } from '../document/index.ts';
 import type { Surface } from '../mesh/index.ts';
 import { type Character, findSection, hashSection, type SectionName } from '../rig/index.ts';
 import {
@@ -7,7 +7,7 @@ import {
   makeSimSurface,
   type SimSurfaceSettings,
 } from '../steps/index.ts';
-import { transferChannel } from './transfer-channel.ts';
+import { carryMaps } from './carry-maps.ts';
 
 /** A character and what is authored for it, where a garment is simulated on another mesh. */
 export interface Coarsened {
@@ -65,13 +65,7 @@ export function coarsenGarment(
   const arrays = new Map(document.arrays);
   const { name: sectionName } = made.sections[sectionIndex]!;
   records.set(garment.id, { ...garment, sectionIndex, sectionName, renders: drawn });
-  for (const map of listMaps(document, garment.id)) {
-    const values = document.arrays.get(map.id);
-    if (!values) continue;
-    const from = { character, sectionIndex: before };
-    const carried = transferChannel(from, { character: made, sectionIndex }, values, map.kind);
-    arrays.set(map.id, carried);
-    records.set(map.id, { ...map, pointCount: carried.length });
-  }
+  const from = { character, sectionIndex: before };
+  carryMaps(document, garment, { from, to: { character: made, sectionIndex } }, { records, arrays });
   return { character: made, document: { ...document, records, arrays } };
 }

@@ -2,6 +2,7 @@ export { applyStep } from './apply-step.ts';
 export { checkSection } from './check-section.ts';
 export { checkShapes, type ShapeFit } from './check-shapes.ts';
 export { type Coarsened, coarsenGarment, SurfaceCache } from './coarsen-garment.ts';
+export { joinThinRows } from './join-thin-rows.ts';
 export { makeArrays } from './make-arrays.ts';
 export { mergeDisplacements, mergeWeights, type WeightEdits } from './merge-edits.ts';
 export {

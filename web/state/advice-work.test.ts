@@ -50,7 +50,8 @@ describe('what to change first, in a page', () => {
       if (fail) throw new Error('it would be too large');
       editor.updateScene('Build a sim mesh', { windSpeed: 3 });
     };
-    const advising = new AdviceWork(editor, ordering, { make }, openedRevision);
+    const addStep = async (label: string): Promise<void> => editor.updateScene(label, { windSpeed: 4 });
+    const advising = new AdviceWork(editor, ordering, { addStep, simMeshes: { make } }, openedRevision);
     globalThis.fetch = async () => {
       const limits = [[garment!.id, resolveLimits({})]];
       const cases = [{ motion: { kind: 'clip', clip: 0 } }];
@@ -59,7 +60,8 @@ describe('what to change first, in a page', () => {
     const fabric = { kind: 'substeps', fabricId: garment!.fabricId, substepsPerSecond: 120 } as const;
     const drop = { kind: 'dropBodies', bodyIds: [body!.id] } as const;
     const mesh = { kind: 'simMesh', garmentId: garment!.id, edgeLength: 0.1 } as const;
-    return { editor, watch, advising, changes: [fabric, drop, mesh] as BudgetChange[], body: body! };
+    const rows = { kind: 'joinRows', garmentId: garment!.id } as const;
+    return { editor, watch, advising, changes: [fabric, drop, rows, mesh] as BudgetChange[], body: body! };
   }
 
   const figures = (cost: number, garmentId: RecordId): AssetFigures => ({

@@ -12,7 +12,8 @@ import { api } from './api.ts';
 import type { Editor } from './editor.ts';
 import { FoundResults } from './found-results.ts';
 import type { Ordering } from './ordering.ts';
-import type { SimMeshes } from './sim-meshes.ts';
+import type { Preparing } from './preparing.ts';
+import { nameOf } from './step-changes.ts';
 import { Store } from './store.ts';
 import { tryAction } from './try-action.ts';
 
@@ -27,6 +28,9 @@ interface AdviceState {
   failure: string | null;
 }
 
+/** Steps of preparation that changes may need. */
+type PreparingSteps = Pick<Preparing, 'addStep'> & { simMeshes: Pick<Preparing['simMeshes'], 'make'> };
+
 const NOTHING: AdviceState = { advice: null, budget: 0, clips: [], isOld: false, failure: null };
 
 /** What to change first to get under the budget: ordered on the server, followed, applied. */
@@ -35,18 +39,13 @@ export class AdviceWork {
   readonly #editor: Editor;
   readonly #ordering: Ordering;
   readonly #results: FoundResults<unknown>;
-  readonly #simMeshes: Pick<SimMeshes, 'make'>;
+  readonly #preparing: PreparingSteps;
 
   /** @param openedRevision - Of the state that this page was opened with. */
-  constructor(
-    editor: Editor,
-    ordering: Ordering,
-    simMeshes: Pick<SimMeshes, 'make'>,
-    openedRevision: number,
-  ) {
+  constructor(editor: Editor, ordering: Ordering, preparing: PreparingSteps, openedRevision: number) {
     this.#editor = editor;
     this.#ordering = ordering;
-    this.#simMeshes = simMeshes;
+    this.#preparing = preparing;
     editor.onDiff((diff) => {
       if (this.store.state.advice && changesMotion(diff)) this.store.set({ isOld: true });
     });
@@ -84,8 +83,8 @@ export class AdviceWork {
   async apply(label: string, changes: readonly BudgetChange[]): Promise<void> {
     const editor = this.#editor;
     const [meshes, others] = [
-      changes.filter((change) => change.kind === 'simMesh'),
-      changes.filter((change) => change.kind !== 'simMesh'),
+      changes.filter((change) => change.kind === 'simMesh' || change.kind === 'joinRows'),
+      changes.filter((change) => change.kind !== 'simMesh' && change.kind !== 'joinRows'),
     ];
     const before = editor.newestStep;
     editor.mark();
@@ -96,11 +95,16 @@ export class AdviceWork {
         label,
         compareDocuments(document, applyBudgetChanges(character, document, others).document),
       );
-      for (const { garmentId, edgeLength } of meshes) {
-        const garment = editor.document.records.get(garmentId);
+      for (const change of meshes) {
+        const garment = editor.document.records.get(change.garmentId);
         if (garment?.type !== 'garment') throw new Error('The garment is not there any more');
+        if (change.kind === 'joinRows') {
+          await this.#preparing.addStep(label, nameOf(garment), { kind: 'joinRows' });
+          continue;
+        }
+        const { edgeLength } = change;
         const { borderDetail, sides } = readSimSettings(editor.document, garment, edgeLength);
-        await this.#simMeshes.make(garment, { edgeLength, borderDetail, sides });
+        await this.#preparing.simMeshes.make(garment, { edgeLength, borderDetail, sides });
       }
     } catch (error) {
       editor.endStroke();

@@ -134,7 +134,7 @@ export class Workbench {
     this.mapImages = new MapImageClient(editor, this.reach, preparation);
     this.suggesting = new Suggesting(editor, this.reach, ordering);
     this.bodySuggesting = new BodySuggesting(editor, this.preparing.bodyMeshes, ordering);
-    this.advising = new AdviceWork(editor, ordering, this.preparing.simMeshes, info.revision);
+    this.advising = new AdviceWork(editor, ordering, this.preparing, info.revision);
     this.levels = new LevelsWork(
       editor,
       ordering,
