@@ -114,7 +114,7 @@ export class CharacterRun {
   takeSetup({ character, garments }: Pick<RunSetup, 'character' | 'garments'>): boolean {
     if (!playsAlike(this.#character, character)) return false;
     this.#character = character;
-    this.#switch = null;
+    this.#endSwitch();
     const old = this.garments.splice(0);
     const fresh: GarmentRun[] = [];
     for (const setup of garments) {
@@ -164,13 +164,14 @@ export class CharacterRun {
       if (!isShownAlike(before.setup, setup)) drawn.push(before);
     });
     this.#poseNow();
+    const isSmooth = drawn.length > 0 && seconds > 0;
     for (const before of old)
-      if (!kept.has(before) && !drawn.includes(before)) this.#leftWork.push(before.takeWork());
+      if (!kept.has(before) && !(isSmooth && drawn.includes(before))) this.#leftWork.push(before.takeWork());
     for (const [before, garment] of made) {
       garment.followRoot(this.pose, true);
       garment.takeOver(before, mapPoints(character, before.setup.compiled, garment.setup.compiled));
     }
-    if (drawn.length > 0 && seconds > 0) this.#switch = new LevelSwitch(drawn, { old, kept }, seconds);
+    if (isSmooth) this.#switch = new LevelSwitch(drawn, { old, kept }, seconds);
   }
 
   /** Whether garments are going over from one level to another. */
@@ -236,7 +237,7 @@ export class CharacterRun {
   /** Puts all cloth on its skinned place, at rest, and starts the wind anew. */
   reset(): void {
     this.#simulated = 0;
-    this.#switch = null;
+    this.#endSwitch();
     this.#follow();
     for (const garment of this.garments) garment.reset();
   }

@@ -236,15 +236,16 @@ export class GarmentRun {
    */
   takeOver(from: GarmentRun, map: PointOrigins | null): void {
     this.reset();
-    const offsets = from.simulated.slice(0, from.targets.length);
-    if (from.setup.blend === 0) offsets.fill(0);
-    else for (let i = 0; i < offsets.length; i++) offsets[i] = offsets[i]! - from.targets[i]!;
-    const velocities = from.solver.velocities.subarray(0, from.targets.length);
     const places = new Float32Array(this.targets.length);
     const speeds = new Float32Array(this.targets.length);
-    writeMapped(map, offsets, places);
-    writeMapped(map, velocities, speeds);
-    for (let i = 0; i < places.length; i++) places[i] = places[i]! + this.targets[i]!;
+    writeMapped(map, from.solver.velocities, speeds);
+    if (from.setup.blend === 0) places.set(this.targets);
+    else if (!map) places.set(from.simulated.subarray(0, places.length));
+    else {
+      const offsets = from.targets.map((target, i) => from.simulated[i]! - target);
+      writeMapped(map, offsets, places);
+      for (let i = 0; i < places.length; i++) places[i] = places[i]! + this.targets[i]!;
+    }
     this.solver.place(places, speeds);
     this.#keepState();
   }
