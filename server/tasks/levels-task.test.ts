@@ -11,7 +11,7 @@ import { prepareCharacter } from '../../core/prepare/index.ts';
 import { GarmentCache } from '../../core/run/index.ts';
 import { createCase } from '../../core/trials/index.ts';
 import { createScene } from '../../core/trials/test-scene.ts';
-import { readCharacter } from '../../formats/index.ts';
+import { type ClothExtension, readCharacter } from '../../formats/index.ts';
 import { Character } from '../entities/entities.ts';
 import { AuthoredService, toChanges } from '../services/authored-service.ts';
 import { readCrowd } from '../services/crowd-service.ts';
@@ -83,6 +83,20 @@ describe('levels of detail, as a task', function () {
     expect(members[0]!.bands[1]!.switchCost).above(costs[1]!);
   });
 
+  it('goes into a shipment with what it costs and how many fit, as long as it is measured as it is', async () => {
+    const { bytes, validation } = await stage.characters.ship(stage.characterId);
+    const shipped = await readCharacter([{ name: 'shipped.glb', bytes }]);
+    const { crowd } = shipped.source!.json.extensions!.COBWEB_cloth as ClothExtension;
+    const [member] = (await readNow()).members;
+    expect(crowd).include({ cores: 1, budgetMilliseconds: 2, screenHeight: 1080, height: member!.height });
+    expect(crowd!.bands.map(({ costMilliseconds }) => costMilliseconds)).deep.equal(
+      member!.bands.map(({ cost }) => cost),
+    );
+    for (const { costMilliseconds, fits } of crowd!.bands)
+      if (costMilliseconds > 0) expect(fits).equal(Math.floor(2 / costMilliseconds));
+    expect(validation.messages.filter(({ code }) => code !== 'ACCESSOR_VECTOR3_NON_UNIT')).deep.equal([]);
+  });
+
   it('is old when levels, what moves, or the target is another; a limit does not make it old', async () => {
     const isOld = async () => (await readNow()).members[0]!.isOld;
     const write = async (change: (to: AuthoredDocument) => void) => {
@@ -96,6 +110,11 @@ describe('levels of detail, as a task', function () {
         baseVersion: stored.find(({ record }) => record.id === each.record?.id)?.version ?? 0,
       }));
       await service.write(stage.characterId, changes);
+    };
+    const readShipped = async () => {
+      const { bytes } = await stage.characters.ship(stage.characterId);
+      const { source } = await readCharacter([{ name: 'shipped.glb', bytes }]);
+      return (source!.json.extensions!.COBWEB_cloth as ClothExtension).crowd;
     };
     const setLevel = (pixels: number) => (to: AuthoredDocument) => {
       const [garment] = listGarments(to);
@@ -112,9 +131,12 @@ describe('levels of detail, as a task', function () {
     expect(await isOld()).equal(true);
     await write((to) => to.records.set(SCENE_ID, { ...getScene(to), windSpeed: 0 }));
     expect(await isOld()).equal(false);
+    expect(await readShipped()).not.equal(undefined);
     await editTarget(stage.orm.em.fork(), REFERENCE_TARGET.id, { framesPerSecond: 30, cores: 4 });
     expect(await isOld()).equal(true);
     expect((await readNow()).target.cores).equal(4);
+    // What it cost elsewhere is not shipped.
+    expect(await readShipped()).equal(undefined);
   });
 
   it('keeps what is planned, and says so of a project that is gone', async () => {

@@ -56,6 +56,10 @@ export class TaskStage {
     return new TaskService(this.orm.em.fork());
   }
 
+  get characters(): CharacterService {
+    return new CharacterService(this.orm.em.fork(), this.#pool);
+  }
+
   get orders(): TaskOrders {
     return new TaskOrders(this.orm.em.fork(), this.#pool, this.queue);
   }

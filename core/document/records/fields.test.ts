@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { FABRIC_DEFAULTS, FABRIC_KEYS, FABRIC_PARAMETERS } from '../../cloth/index.ts';
-import { GARMENT_DEFAULTS, recordField, SCENE_DEFAULTS } from './index.ts';
+import { GARMENT_DEFAULTS, MOST_LEVELS, PLAIN_LEVEL, recordField, SCENE_DEFAULTS } from './index.ts';
 
 /** Whether the page may write a record. */
 async function accepts(record: object): Promise<boolean> {
@@ -53,6 +53,27 @@ describe('what the page may write', () => {
     for (const wrong of [{ windGusts: 2 }, { windTurbulence: -1 }, { windSpeed: 51 }]) {
       expect(await accepts({ ...SCENE_DEFAULTS, ...wrong }), JSON.stringify(wrong)).equal(false);
     }
+  });
+
+  it('is a garment with up to eight levels of detail, each in its ranges, with nothing unknown', async () => {
+    const level = { ...PLAIN_LEVEL, pixels: 300, edgeLength: 0.05, withoutBodies: ['b'] };
+    expect(await accepts(garment({ levels: Array.from({ length: MOST_LEVELS }, () => level) }))).equal(true);
+    for (const wrong of [
+      Array.from({ length: MOST_LEVELS + 1 }, () => level),
+      [{ ...level, pixels: 0 }],
+      [{ ...level, pixels: Number.NaN }],
+      [{ ...level, edgeLength: 0 }],
+      [{ ...level, edgeLength: undefined }],
+      [{ ...level, substepsPerSecond: 60.5 }],
+      [{ ...level, rate: 'sometimes' }],
+      [{ ...level, blend: 2 }],
+      [{ ...level, withoutBodies: [''] }],
+      [{ ...level, more: 1 }],
+      [null],
+      null,
+    ])
+      expect(await accepts(garment({ levels: wrong })), JSON.stringify(wrong)).equal(false);
+    expect(await accepts({ ...SCENE_DEFAULTS, levelSwitchSeconds: 6 })).equal(false);
   });
 
   it('is a body mesh with its section, with a step or without, its margin and group in their ranges', async () => {

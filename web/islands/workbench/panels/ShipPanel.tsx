@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { listBodies, listBodyMeshes, listGarments } from '../../../../core/document/index.ts';
 import { ApiError, api, type Shipment, toErrorBody } from '../../../state/api.ts';
 import { sendSeen } from '../../../state/send-seen.ts';
+import { useStore } from '../../../state/store.ts';
 import { useDocument, useSaveState, useWorkbench } from '../../../state/workbench.ts';
 
 type Progress =
@@ -13,13 +14,16 @@ type Progress =
 
 /** Writes the finished file and says what an independent validator thinks of it. */
 export function ShipPanel() {
-  const { saver, info } = useWorkbench();
+  const { saver, info, levels } = useWorkbench();
+  useStore(levels.store, (state) => state.found);
   const editor = useDocument();
   const [progress, setProgress] = useState<Progress>({ kind: 'idle' });
   const garments = listGarments(editor.document);
   const bodySetIds = [...new Set(garments.map(({ bodySetId }) => bodySetId))];
   const bodyCount = bodySetIds.reduce((sum, id) => sum + listBodies(editor.document, id).length, 0);
   const meshCount = bodySetIds.reduce((sum, id) => sum + listBodyMeshes(editor.document, id).length, 0);
+  const levelCount = garments.reduce((sum, garment) => sum + garment.levels.length, 0);
+  const isMeasured = levels.listBands().every((band) => levels.findFigures(band) !== null);
   const ship = async (): Promise<void> => {
     setProgress({ kind: 'writing' });
     try {
@@ -46,6 +50,16 @@ export function ShipPanel() {
           <Part
             title={`${meshCount} body ${meshCount === 1 ? 'mesh' : 'meshes'}`}
             details="skinned primitives that are not drawn, named by COBWEB_cloth"
+          />
+        )}
+        {levelCount > 0 && (
+          <Part
+            title={`${levelCount} ${levelCount === 1 ? 'level' : 'levels'} of detail`}
+            details={`their sim meshes as skinned primitives that are not drawn; ${
+              isMeasured
+                ? 'what each size costs and how many fit'
+                : 'no costs, as they are not measured as they are now'
+            }`}
           />
         )}
         <Part title="Cloth settings" details="COBWEB_cloth: fabrics, body sets and which garment uses them" />
