@@ -138,5 +138,12 @@ describe('levels of detail in a page', () => {
     work.setByView(false);
     look(500);
     expect(sent.at(-1)).deep.equal({ kind: 'hold', pixels: null });
+    // A size that is held takes the place of the view at once: let go between, nothing would go over.
+    work.setByView(true);
+    look(500);
+    work.hold(100);
+    look(500);
+    expect(work.store.state).include({ isByView: false, heldPixels: 100 });
+    expect(sent.slice(-2).map((request) => request.kind === 'hold' && request.pixels)).deep.equal([400, 100]);
   });
 });

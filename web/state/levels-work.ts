@@ -85,17 +85,16 @@ export class LevelsWork {
     return found.results.find(({ band }) => dequal(found.request.bands[band]?.levels, [...levels])) ?? null;
   }
 
-  /** Holds all garments in the viewport at the levels that they have at a size on the screen; null: lets go. */
+  /** Holds all garments in the viewport at the levels that they have at a size on the screen, wherever it is seen from; null: lets go. */
   hold(pixels: number | null): void {
-    if (this.store.state.heldPixels === pixels) return;
-    this.store.set({ heldPixels: pixels });
-    this.#preview.send({ kind: 'hold', pixels });
+    if (this.store.state.isByView) this.store.set({ isByView: false, viewPixels: null });
+    this.#show(pixels);
   }
 
   /** Whether the level follows how large the character is in the viewport. */
   setByView(isByView: boolean): void {
     this.store.set({ isByView, viewPixels: null });
-    if (!isByView) this.hold(null);
+    if (!isByView) this.#show(null);
   }
 
   /** Follows the viewport. @param share - Of the picture's height that the character takes. */
@@ -106,7 +105,14 @@ export class LevelsWork {
     if (viewPixels !== this.store.state.viewPixels) this.store.set({ viewPixels });
     const bands = this.listBands();
     const next = chooseBand(bands, heldPixels === null ? -1 : findBand(bands, heldPixels), viewPixels);
-    this.hold(bands[next]!.from);
+    this.#show(bands[next]!.from);
+  }
+
+  /** From one size to another directly: the garments go over, as they do not when they are let go between. */
+  #show(pixels: number | null): void {
+    if (this.store.state.heldPixels === pixels) return;
+    this.store.set({ heldPixels: pixels });
+    this.#preview.send({ kind: 'hold', pixels });
   }
 
   /** Gives garments the levels that are proposed for them, as one step. */

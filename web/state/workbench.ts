@@ -157,7 +157,7 @@ export class Workbench {
     this.session.subscribe(() => {
       const { stage, hand, pick, drapedId } = this.session.state;
       const isPickHere = !pick || stage === (pick.purpose === 'fit' ? 'bodies' : 'garment');
-      if (stage !== 'levels' && this.levels.store.state.heldPixels !== null) this.levels.setByView(false);
+      if (stage !== 'levels') this.levels.hold(null);
       if (!isPickHere || (stage !== 'garment' && (hand || drapedId))) this.endEdits();
     });
     // The first trial waits until the first moving picture is up.

@@ -52,6 +52,7 @@ export function measureBand(
           pricing,
         })
       : null;
+  if (switchTo) onDone(before + countSwitchFrames(getScene(document).levelSwitchSeconds));
   return summariseBand(rows, { switchTo, faults: made.faults });
 }
 

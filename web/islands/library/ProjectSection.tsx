@@ -48,7 +48,7 @@ export function ProjectSection(props: ProjectSectionProps) {
           title="Crowd: how many characters fit at which distance"
           aria-label={`Crowd of ${project.name}`}
         >
-          <UsersRound size={14} />
+          <UsersRound size={14} /> Crowd
         </a>
         <button
           type="button"

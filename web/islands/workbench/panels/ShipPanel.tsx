@@ -55,10 +55,10 @@ export function ShipPanel() {
         {levelCount > 0 && (
           <Part
             title={`${levelCount} ${levelCount === 1 ? 'level' : 'levels'} of detail`}
-            details={`their sim meshes as skinned primitives that are not drawn; ${
+            details={`their sim meshes as skinned primitives that are not drawn, ${
               isMeasured
-                ? 'what each size costs and how many fit'
-                : 'no costs, as they are not measured as they are now'
+                ? 'with what each size costs and how many fit'
+                : 'without costs: measure them (key 0) to ship those, too'
             }`}
           />
         )}

@@ -46,6 +46,7 @@ export function LevelBodies({ garment, level, onChange }: LevelBodiesProps) {
             <label key={id} className="flex items-center gap-2 py-0.5">
               <input
                 type="checkbox"
+                className="accent-teal"
                 checked={!without.has(id)}
                 onChange={(event) => {
                   const next = new Set<string>(without);

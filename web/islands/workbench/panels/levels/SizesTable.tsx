@@ -99,10 +99,7 @@ export function SizesTable() {
                   className="chip !px-2 !py-0 text-xs"
                   hint="Look at it in the viewport, at any distance"
                   isOn={held === b}
-                  onToggle={(isOn) => {
-                    levels.setByView(false);
-                    levels.hold(isOn ? band.from : null);
-                  }}
+                  onToggle={(isOn) => levels.hold(isOn ? band.from : null)}
                 >
                   <span className="flex items-center gap-1">
                     <Eye size={12} /> {held === b ? 'Held' : 'Hold'}
