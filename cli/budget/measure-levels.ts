@@ -1,5 +1,5 @@
 import { toPricing } from '../../core/cost/index.ts';
-import { type CrowdCamera, type CrowdMember, tellSizes } from '../../core/crowd/index.ts';
+import { type CrowdCamera, createMember, tellSizes } from '../../core/crowd/index.ts';
 import { type AuthoredDocument, listGarments } from '../../core/document/index.ts';
 import {
   type BandFigures,
@@ -66,16 +66,8 @@ export function printSizes(
   camera: CrowdCamera,
   budget: number,
 ): PrintedSize[] {
-  const member: CrowdMember = {
-    id: 'character',
-    name: character.name,
-    height: measureHeight(character),
-    bands: bands.map(({ from }, b) => ({
-      from,
-      cost: figures[b]!.cost.mean,
-      switchCost: figures[b]!.switchTo?.cost ?? null,
-    })),
-  };
+  const who = { id: 'character', name: character.name, height: measureHeight(character) };
+  const member = createMember(who, bands, figures);
   const sizes = tellSizes(member, camera, { budget, cores: target.cores });
   return sizes.map(({ from, toMetres, cost, switchCost, fits }) => ({
     fromPixels: from,

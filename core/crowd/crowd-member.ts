@@ -1,3 +1,4 @@
+import type { BandFigures } from '../levels/index.ts';
 import { type CrowdCamera, distanceAt } from './crowd-camera.ts';
 
 /** A band of levels of a character as a crowd counts it. */
@@ -18,6 +19,22 @@ export interface CrowdMember {
   height: number;
   /** From near to far, at least one. */
   bands: readonly MemberBand[];
+}
+
+/** A character as a crowd counts it. @param figures - Of each of its bands. */
+export function createMember(
+  who: Pick<CrowdMember, 'id' | 'name' | 'height'>,
+  bands: readonly { from: number }[],
+  figures: readonly Pick<BandFigures, 'cost' | 'switchTo'>[],
+): CrowdMember {
+  return {
+    ...who,
+    bands: bands.map(({ from }, b) => ({
+      from,
+      cost: figures[b]!.cost.mean,
+      switchCost: figures[b]!.switchTo?.cost ?? null,
+    })),
+  };
 }
 
 /** Where a band is, m: from a distance on, up to another. */

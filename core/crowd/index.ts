@@ -1,5 +1,11 @@
 export { CAMERA_DEFAULTS, CAMERA_RANGES, type CrowdCamera, distanceAt, pixelsAt } from './crowd-camera.ts';
-export { type CrowdMember, findBandAt, listDistances, type MemberBand } from './crowd-member.ts';
+export {
+  type CrowdMember,
+  createMember,
+  findBandAt,
+  listDistances,
+  type MemberBand,
+} from './crowd-member.ts';
 export {
   CROWD_DEFAULTS,
   type CrowdSettings,

@@ -15,6 +15,9 @@ export interface Coarsened {
   document: AuthoredDocument;
 }
 
+/** So many meshes are kept: a slider that is dragged makes many that nobody asks for again. */
+const MOST_SURFACES = 64;
+
 /** Meshes that were made before, by what they were made of: making one takes longer than all else. */
 export class SurfaceCache {
   readonly #made = new Map<string, Surface>();
@@ -29,7 +32,10 @@ export class SurfaceCache {
     const { edgeLength, borderDetail, sides } = settings;
     const key = [...sections, edgeLength, borderDetail, sides].join();
     const known = this.#made.get(key) ?? make();
+    // The one that was not asked for longest goes first.
+    this.#made.delete(key);
     this.#made.set(key, known);
+    if (this.#made.size > MOST_SURFACES) this.#made.delete(this.#made.keys().next().value!);
     return known;
   }
 }

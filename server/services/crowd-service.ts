@@ -1,7 +1,12 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import { dequal } from 'dequal';
 import { findBudget, type TargetProfile, toPricing } from '../../core/cost/index.ts';
-import { CROWD_DEFAULTS, type CrowdMember, type CrowdSettings } from '../../core/crowd/index.ts';
+import {
+  CROWD_DEFAULTS,
+  type CrowdMember,
+  type CrowdSettings,
+  createMember,
+} from '../../core/crowd/index.ts';
 import { createDocument, listGarments } from '../../core/document/index.ts';
 import { listBands } from '../../core/levels/index.ts';
 import { type ShippedCrowd, tellCrowd } from '../../formats/index.ts';
@@ -88,14 +93,7 @@ export async function readMember(
     dequal(request.bands, bands) &&
     dequal(request.pricing, toPricing(target));
   return {
-    id,
-    name,
-    height: request.height,
-    bands: request.bands.map(({ from }, b) => ({
-      from,
-      cost: results[b]!.cost.mean,
-      switchCost: results[b]!.switchTo?.cost ?? null,
-    })),
+    ...createMember({ id, name, height: request.height }, request.bands, results),
     measuredAt: task.createdAt.toISOString(),
     isOld: !isSame,
   };
