@@ -14,6 +14,11 @@ const FLAGS = [
   '--runtime',
   'stub',
   '--importMemory',
+  '--sharedMemory',
+  '--maximumMemory',
+  '65536',
+  '--enable',
+  'threads',
   '--enable',
   'simd',
   '--enable',
@@ -39,16 +44,31 @@ export async function buildKernel(root: string): Promise<boolean> {
       },
     } as never);
     if (error) throw new Error(`The cloth kernel could not be compiled:\n${stderr.toString()}`);
-    const bytes = readFileSync(binary).toString('base64');
+    const bytes = readFileSync(binary);
     writeFileSync(
       output,
       `// Made from ${SOURCES} by cli/build-kernel.ts; not kept in version control.\n` +
-        `export const KERNEL_STAMP = '${stamp}';\nexport const KERNEL_BINARY =\n  '${bytes}';\n`,
+        `export const KERNEL_STAMP = '${stamp}';\n` +
+        `/** Of the bytes, the one that says whether its memory is shared. */\n` +
+        `export const KERNEL_MEMORY_FLAG = ${findMemoryFlag(bytes)};\n` +
+        `export const KERNEL_BINARY =\n  '${bytes.toString('base64')}';\n`,
     );
     return true;
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
+}
+
+/**
+ * Place of the flag of an imported memory, after its module, its name and its kind.
+ * @throws {Error} When the module does not import its memory, as shared, just once.
+ */
+function findMemoryFlag(bytes: Buffer): number {
+  const imported = Buffer.from('\u0003env\u0006memory\u0002\u0003', 'latin1');
+  const at = bytes.indexOf(imported);
+  if (at < 0 || bytes.indexOf(imported, at + 1) >= 0)
+    throw new Error('The cloth kernel does not import its memory as it should.');
+  return at + imported.length - 1;
 }
 
 function hashSources(root: string): string {

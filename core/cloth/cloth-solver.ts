@@ -33,6 +33,13 @@ export interface FrameForces {
   surfaces?: readonly Float32Array[];
 }
 
+/** What another thread computes frames of a solver with. */
+export interface SharedKernel {
+  memory: WebAssembly.Memory;
+  /** What parts of a frame take is measured. */
+  isTimed: boolean;
+}
+
 /** Factors of the fabric's settings point by point; null: 1 everywhere. [welded vertices] each. */
 export interface PointScales {
   /** Of stretch, shear and bend stiffness. */
@@ -59,6 +66,8 @@ export interface Pull {
 export interface SolverOptions {
   /** Milliseconds that only ever rise, to measure what the parts of a step cost. Without it nothing is measured. */
   clock?: () => number;
+  /** Other threads may compute its frames, see `FrameHelpers`. */
+  isShared?: boolean;
   /** Surfaces that the garment keeps off: garments beneath it, then reduced body meshes. */
   surfaces?: readonly SurfaceTopology[];
 }
@@ -91,6 +100,8 @@ export abstract class ClothSolver {
   #isStale = true;
   #counts: SolverCounts = createCounts();
   #frameSeconds = 0;
+  /** The frame that is under way. */
+  #frame: FrameNumbers | null = null;
   #heldCount = 0;
   readonly #largestFace: number;
   #frameIndex = 0;
@@ -304,27 +315,67 @@ export abstract class ClothSolver {
   }
 
   /**
-   * Advances by one frame.
+   * Advances by one frame: `begin`, `compute`, `finish` and `settle`.
    *
    * @param seconds - Length of the frame, s.
    * @param targets - Skinned places at its end, [n, 4]. Places that are not finite keep the previous frame's.
    */
   step(seconds: number, targets: Float32Array, forces: FrameForces): void {
+    this.begin(seconds, targets, forces);
+    this.compute();
+    this.finish();
+    this.settle(forces.surfaces ?? []);
+  }
+
+  /** Takes in all that a frame is computed from, see `step`. Of surfaces those that are met are to stand at its end, others may still move. */
+  begin(seconds: number, targets: Float32Array, forces: FrameForces): void {
     const { state } = this;
     assert(targets.length >= 4 * this.garment.pointCount, 'there is a target for every point');
     if (this.#isStale || seconds !== this.#frameSeconds) this.#derive(seconds);
     const frame = this.#createFrame(seconds, forces);
+    this.#frame = frame;
     this.#takeTargets(targets);
-    this.#setBodies(forces, false);
     for (const surface of state.surfaces)
       surface.distance = surface.isBody
         ? Math.max(LEAST_DISTANCE, frame.thickness + surface.margin)
         : frame.layerMargin;
+    this.#setBodies(forces, false);
     this.#count(frame);
-    this.advance(frame);
+    this.prepare(frame);
+  }
+
+  /** Computes the frame that was begun. */
+  compute(): void {
+    assert(this.#frame, 'a frame was begun');
+    this.advance(this.#frame);
+  }
+
+  /** Brings what was computed into its final form. */
+  finish(): void {
+    assert(this.#frame, 'a frame was begun');
+    const { state } = this;
+    this.conclude(this.#frame);
+    this.#frame = null;
     carryLining(this.#lining, state.positions, state.velocities);
     this.#recoverIfBroken();
     state.targets.set(state.nextTargets);
+  }
+
+  /** Notes where surfaces that were not met came to, for a frame that meets them. @param surfaces - See `FrameForces`. */
+  settle(surfaces: readonly Float32Array[]): void {
+    this.state.surfaces.forEach((surface, s) => {
+      if (surface.distance === 0) setRows(surface.to, surfaces[s]!);
+    });
+  }
+
+  /** Whether its frames need the garments beneath as they stand at the end of them. */
+  get meetsLayers(): boolean {
+    return this.#fabric.layerMargin > 0;
+  }
+
+  /** What other threads need to compute its frames; null: they cannot. */
+  get shared(): SharedKernel | null {
+    return null;
   }
 
   /** Milliseconds since the last call, then starts anew. */
@@ -391,8 +442,14 @@ export abstract class ClothSolver {
       if (distance > 0) counts[isBody ? 'meshPasses' : 'layerPasses'] += pointCount * substeps;
   }
 
+  /** Makes the numbers of a frame known to what computes it. */
+  protected prepare(_frame: FrameNumbers): void {}
+
   /** Computes one frame on `state`. */
   protected abstract advance(frame: FrameNumbers): void;
+
+  /** Brings back edges that the frame left too long, see `limitStretch`. */
+  protected abstract conclude(frame: FrameNumbers): void;
 
   #createFrame(seconds: number, { wind, bodies }: FrameForces): FrameNumbers {
     const fabric = this.#fabric;
@@ -452,9 +509,9 @@ export abstract class ClothSolver {
     this.state.surfaces.forEach((surface, s) => {
       const positions = forces.surfaces?.[s];
       assert(positions, 'every surface has places');
-      if (isJump) setRows(surface.from, positions.subarray(0, 4 * surface.pointCount));
+      if (isJump) setRows(surface.from, positions);
       else surface.from.set(surface.to);
-      setRows(surface.to, positions.subarray(0, 4 * surface.pointCount));
+      if (isJump || surface.distance > 0) setRows(surface.to, positions);
     });
     if (!isJump) return;
     this.#frameIndex = 0;

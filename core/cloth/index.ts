@@ -30,6 +30,8 @@ export {
   type FabricParameter,
   type FabricSettings,
 } from './fabric-parameters.ts';
+export { FrameHelpers, type FramePost } from './kernel/frame-helpers.ts';
+export { type FrameMessage, FrameServer } from './kernel/frame-server.ts';
 export { KernelSolver } from './kernel/kernel-solver.ts';
 export { PlainSolver } from './plain-solver.ts';
 export type { SurfaceTopology } from './solver-state.ts';

@@ -133,10 +133,12 @@ export class PlainSolver extends ClothSolver {
         if (frame.givesWay) this.#measure('stretch', () => updateHolds(state));
       }
     }
+  }
+
+  protected override conclude({ stretchCap }: FrameNumbers): void {
+    const { garment, state } = this;
     this.#measure('stretch', () =>
-      this.countLooks(
-        limitStretch(this.garment, state, frame.stretchCap, (most) => listLong(this.garment, state, most)),
-      ),
+      this.countLooks(limitStretch(garment, state, stretchCap, (most) => listLong(garment, state, most))),
     );
   }
 

@@ -1,5 +1,5 @@
 import type { CollisionShape } from '../bodies/index.ts';
-import { type FabricSettings, NO_WIND, type WindSettings } from '../cloth/index.ts';
+import { type FabricSettings, type FrameHelpers, NO_WIND, type WindSettings } from '../cloth/index.ts';
 import type { RecordId } from '../document/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
 import { bindSection, type Character, computeSkinMatrices, type JointTurn, type Pose } from '../rig/index.ts';
@@ -7,7 +7,7 @@ import { createBodyMesh, type MetMesh } from './body-mesh.ts';
 import { ClipPlayer } from './clip-player.ts';
 import { isSameGarment, isSameLevel, isShownAlike, playsAlike } from './compare-setups.ts';
 import type { GarmentReach } from './garment-reach.ts';
-import { GarmentRun } from './garment-run.ts';
+import { type FrameMotion, GarmentRun } from './garment-run.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 import { isSameButWeights } from './is-same-but-weights.ts';
 import { LevelSwitch } from './level-switch.ts';
@@ -16,6 +16,7 @@ import type { RunSetup } from './run-setup.ts';
 import { addTimes, NO_RUN_TIMES, type RunTimes, sumTimes } from './run-times.ts';
 import { addGarmentWork, type GarmentWork, type RunWork } from './run-work.ts';
 import { SectionDrawing } from './section-drawing.ts';
+import { stepGarments } from './step-garments.ts';
 
 /** Simulated frames a second, everywhere. */
 export const FRAME_RATE = 60;
@@ -32,6 +33,8 @@ export interface RunOptions {
   clock?: (() => number) | undefined;
   /** The readable solver instead of the fast one. */
   isPlain?: boolean;
+  /** Threads that compute garments beside this one, with the fast solver. */
+  helpers?: FrameHelpers | undefined;
 }
 
 /**
@@ -62,7 +65,7 @@ export class CharacterRun {
 
   constructor(character: Character, setups: readonly GarmentSetup[], options: RunOptions = {}) {
     this.#character = character;
-    this.#options = options;
+    this.#options = options.isPlain ? { ...options, helpers: undefined } : options;
     this.#clock = options.clock;
     this.#player = new ClipPlayer(character);
     this.skinMatrices = character.skins.map((skin) => new Float32Array(16 * skin.joints.length));
@@ -183,7 +186,9 @@ export class CharacterRun {
     const { compiled } = setup;
     const { joints } = this.#character.skins[compiled.skinned.skin]!;
     const section = this.#character.sections[compiled.sectionIndex]!;
-    return new GarmentRun(section, setup, joints, { ...this.#options, beneath: this.garments.slice() });
+    const { clock, isPlain = false, helpers } = this.#options;
+    const options = { clock, isPlain, isShared: helpers !== undefined, beneath: this.garments.slice() };
+    return new GarmentRun(section, setup, joints, options);
   }
 
   get pose(): Pose {
@@ -248,6 +253,14 @@ export class CharacterRun {
    * @param seconds - How long the frame is.
    */
   step(speed = 1, seconds = FRAME_SECONDS): void {
+    const motion = this.#begin(speed, seconds);
+    stepGarments(this.#all, () => motion, this.#options.helpers);
+    this.#switch?.pass(seconds);
+    if (this.#switch?.isOver) this.#endSwitch();
+  }
+
+  /** Everything but the cloth goes to where it is at the end of the frame. */
+  #begin(speed: number, seconds: number): FrameMotion {
     for (const garment of this.#all) garment.begin(seconds);
     if (speed !== 0 && this.#player.advance(seconds * speed) && !this.isClosed()) this.#jump();
     else this.#follow(false);
@@ -255,13 +268,9 @@ export class CharacterRun {
     this.#seconds += seconds;
     const time = this.#simulated;
     this.#simulated += seconds;
-    const { duration, travel } = this;
+    const { duration, travel, wind } = this;
     const rate = duration > 0 ? speed / duration : 0;
-    for (const garment of this.#all) {
-      garment.step(seconds, this.wind, time, [rate * travel[0], rate * travel[1]]);
-    }
-    this.#switch?.pass(seconds);
-    if (this.#switch?.isOver) this.#endSwitch();
+    return { seconds, wind, time, travel: [rate * travel[0], rate * travel[1]] };
   }
 
   /** Work that was done for levels that are left behind counts with what is taken next. */
@@ -270,9 +279,9 @@ export class CharacterRun {
     this.#switch = null;
   }
 
-  /** From the skin outward, those on their way out first. */
+  /** From the skin outward, then those on their way out, which may lie over others that go on. */
   get #all(): readonly GarmentRun[] {
-    return this.#switch ? [...this.#switch.garments, ...this.garments] : this.garments;
+    return this.#switch ? [...this.garments, ...this.#switch.garments] : this.garments;
   }
 
   /** Render vertices of one garment, see `GarmentRun.writeVertices`. */

@@ -37,6 +37,18 @@ export interface GarmentRunOptions {
   isPlain?: boolean;
   /** Garments that this one is worn over. */
   beneath?: readonly GarmentRun[];
+  /** Other threads may compute its frames. */
+  isShared?: boolean;
+}
+
+/** What moves the air and the ground in a frame. */
+export interface FrameMotion {
+  seconds: number;
+  wind: WindSettings;
+  /** Simulated seconds, for the wind. */
+  time: number;
+  /** How fast the clip moves over the ground that is taken out of it, m/s: the air comes to meet it. */
+  travel: readonly [number, number];
 }
 
 /** One garment within a `CharacterRun`: its solver, its skinned targets, and what it meets in the world. */
@@ -73,6 +85,8 @@ export class GarmentRun {
   #lastTargets: Float32Array | null = null;
   /** How long a step the present frame simulates, s; 0: none. */
   #stepSeconds = 0;
+  /** The present frame simulates it, and is not settled yet. */
+  #isSimulating = false;
   /** Since work was taken last. */
   #frames = 0;
 
@@ -83,7 +97,7 @@ export class GarmentRun {
     joints: ArrayLike<number>,
     options: GarmentRunOptions = {},
   ) {
-    const { clock, isPlain = false, beneath = [] } = options;
+    const { clock, isPlain = false, isShared = false, beneath = [] } = options;
     const { compiled } = setup;
     this.setup = setup;
     this.beneath = beneath;
@@ -95,7 +109,7 @@ export class GarmentRun {
       ...bodyMeshes.map(({ mesh, margin }) => ({ ...mesh, margin })),
     ];
     const Solver = isPlain ? PlainSolver : KernelSolver;
-    this.solver = new Solver(compiled, setup.fabric, { ...(clock && { clock }), surfaces });
+    this.solver = new Solver(compiled, setup.fabric, { ...(clock && { clock }), surfaces, isShared });
     this.solver.setMaxDistances(setup.maxDistances);
     if (setup.inward) this.solver.setInwardLimits(setup.inward.depths, setup.inward.roundness);
     if (setup.lining) this.solver.setLining(setup.lining);
@@ -271,21 +285,36 @@ export class GarmentRun {
     this.#keepState();
   }
 
+  /** Garments that have to be where they are at the end of a frame before this one can go there. */
+  get waitsFor(): readonly GarmentRun[] {
+    if (this.setup.blend === 0) return this.beneath;
+    return this.#stepSeconds > 0 && this.solver.meetsLayers ? this.beneath : [];
+  }
+
   /**
-   * Advances the cloth to the pose followed last.
+   * Begins to advance the cloth to the pose followed last; then come `solver.compute` when that is due, `finish`, and `settle` when all
+   * garments are there.
    *
-   * @param time - Simulated seconds, for the wind.
-   * @param travel - How fast the clip moves over the ground that is taken out of it, m/s: the air comes to meet it.
+   * @returns Whether there is a frame to compute.
    */
-  step(seconds: number, wind: WindSettings, time: number, travel: readonly [number, number]): void {
+  start({ seconds, wind, time, travel }: FrameMotion): boolean {
     this.#frames++;
-    if (this.setup.blend === 0) {
-      // Nothing of the simulation is seen, so nothing is simulated: the cloth lies on the skin until it is.
-      this.#ride(seconds);
-      return;
-    }
-    if (this.#stepSeconds > 0) this.#simulate(this.#stepSeconds, wind, time, travel);
-    if (this.#gate) this.#showBetween(this.#gate.share);
+    // Nothing of the simulation is seen, so nothing is simulated: the cloth lies on the skin until it is.
+    if (this.setup.blend === 0) this.#ride(seconds);
+    this.#isSimulating = this.setup.blend > 0 && this.#stepSeconds > 0;
+    if (this.#isSimulating) this.#startSimulating(this.#stepSeconds, wind, time, travel);
+    return this.#isSimulating;
+  }
+
+  finish(): void {
+    if (this.#isSimulating) this.#finishSimulating();
+    if (this.#gate && this.setup.blend > 0) this.#showBetween(this.#gate.share);
+  }
+
+  /** Notes where garments beneath came to that it did not wait for. */
+  settle(): void {
+    if (this.#isSimulating) this.solver.settle(this.#surfaces);
+    this.#isSimulating = false;
   }
 
   /** Lies on its targets, as fast as they are. */
@@ -309,14 +338,18 @@ export class GarmentRun {
     }
   }
 
-  #simulate(seconds: number, wind: WindSettings, time: number, travel: readonly [number, number]): void {
+  #startSimulating(seconds: number, wind: WindSettings, time: number, travel: FrameMotion['travel']): void {
     const { fabric } = this.solver;
     const carried = this.#move && this.#felt.feel(this.#move, seconds, fabric);
     if (carried) this.solver.carry(carried);
     const air = computeWindAt(wind, time);
     air.mean[0] -= fabric.rootMotionShare * travel[0];
     air.mean[2] -= fabric.rootMotionShare * travel[1];
-    this.solver.step(seconds, this.targets, { wind: air, ...this.#createForces() });
+    this.solver.begin(seconds, this.targets, { wind: air, ...this.#createForces() });
+  }
+
+  #finishSimulating(): void {
+    this.solver.finish();
     if (!this.#gate) return;
     const x = this.solver.positions;
     this.#fromOffsets.set(this.#toOffsets);

@@ -9,17 +9,20 @@ export class KernelArena implements Arena {
   readonly memory: WebAssembly.Memory;
   #next: number;
 
-  private constructor(start: number, bytes: number) {
+  private constructor(start: number, bytes: number, shared: boolean) {
     const pages = Math.ceil(bytes / PAGE);
-    this.memory = new WebAssembly.Memory({ initial: pages, maximum: pages });
+    this.memory = new WebAssembly.Memory({ initial: pages, maximum: pages, shared });
     this.#next = start;
   }
 
-  /** @param allocate - Asks for everything that will be asked for, once, to learn the size. */
-  static measure(start: number, allocate: (arena: KernelArena) => void): KernelArena {
+  /**
+   * @param isShared - Other threads see the memory, too.
+   * @param allocate - Asks for everything that will be asked for, once, to learn the size.
+   */
+  static measure(start: number, isShared: boolean, allocate: (arena: KernelArena) => void): KernelArena {
     const counting = new CountingArena(start);
     allocate(counting as unknown as KernelArena);
-    return new KernelArena(start, counting.bytes);
+    return new KernelArena(start, counting.bytes, isShared);
   }
 
   floats(length: number): Float32Array {

@@ -1,4 +1,8 @@
-import { KERNEL_BINARY } from './kernel-binary.ts';
+import { KERNEL_BINARY, KERNEL_MEMORY_FLAG } from './kernel-binary.ts';
+
+/** How a module says what its memory is like: it has a maximum; and it is shared. */
+const OWN_MEMORY = 1;
+const SHARED_MEMORY = 3;
 
 export interface Kernel {
   /** One frame, on the state that the header describes. */
@@ -11,13 +15,27 @@ export interface Kernel {
   startSurfaces(): void;
 }
 
-let compiled: WebAssembly.Module | null = null;
+/** By whether its memory is shared. */
+const compiled = new Map<boolean, WebAssembly.Module>();
 
-/** A kernel on a memory of its own; the code is compiled once and shared. @param now - Milliseconds. */
-export function startKernel(memory: WebAssembly.Memory, now: () => number): Kernel {
-  compiled ??= new WebAssembly.Module(decode(KERNEL_BINARY));
-  const { exports } = new WebAssembly.Instance(compiled, { env: { memory, now } });
+/**
+ * A kernel on a memory; the code is compiled once and used for all.
+ * @param now - Milliseconds. @param isShared - Whether other threads see the memory, too.
+ */
+export function startKernel(memory: WebAssembly.Memory, now: () => number, isShared = false): Kernel {
+  const { exports } = new WebAssembly.Instance(compile(isShared), { env: { memory, now } });
   return exports as unknown as Kernel;
+}
+
+function compile(isShared: boolean): WebAssembly.Module {
+  const known = compiled.get(isShared);
+  if (known) return known;
+  const bytes = decode(KERNEL_BINARY);
+  // The same code, whether its memory is shared or not: that is said by one flag of what it imports.
+  bytes[KERNEL_MEMORY_FLAG] = isShared ? SHARED_MEMORY : OWN_MEMORY;
+  const made = new WebAssembly.Module(bytes);
+  compiled.set(isShared, made);
+  return made;
 }
 
 function decode(base64: string): Uint8Array<ArrayBuffer> {

@@ -1,5 +1,5 @@
 import { BEND_FILTER_MEAN, MOST_BEND_STEPS } from '../bend-filter.ts';
-import { ClothSolver, type FrameForces, type SolverOptions } from '../cloth-solver.ts';
+import { ClothSolver, type FrameForces, type SharedKernel, type SolverOptions } from '../cloth-solver.ts';
 import { MOST_CHAIN_ROWS } from '../compile/pack-chains.ts';
 import type { CompiledGarment } from '../compiled-garment.ts';
 import type { FabricSettings } from '../fabric-parameters.ts';
@@ -25,6 +25,8 @@ import {
 } from './assembly/layout.ts';
 import { KernelArena } from './kernel-arena.ts';
 import { type Kernel, startKernel } from './kernel-module.ts';
+
+const NO_CLOCK = (): number => 0;
 
 /** Arrays that the kernel keeps for itself. */
 interface KernelState {
@@ -57,7 +59,8 @@ interface KernelState {
 
 /**
  * The fast solver: the same frame as `PlainSolver`'s, in WebAssembly with 128-bit vectors. The state lives in the
- * kernel's memory, so nothing is copied; each solver has a memory and an instance of its own.
+ * kernel's memory, so nothing is copied; each solver has a memory and an instance of its own. Where the memory is shared, another
+ * thread may compute a frame in it with an instance of its own, to the same bytes.
  *
  * What makes it fast: rows of 16 bytes, so that a constraint loads whole points and gathers no lanes; four chains of
  * pairs side by side; bending as one sparse product with nothing to wait for; one pass over the points for everything
@@ -65,6 +68,7 @@ interface KernelState {
  */
 export class KernelSolver extends ClothSolver {
   readonly #kernel: Kernel;
+  readonly #shared: SharedKernel | null;
   readonly #clock: () => number;
   readonly #own: KernelState;
   readonly #words: Uint32Array;
@@ -77,13 +81,14 @@ export class KernelSolver extends ClothSolver {
   constructor(
     garment: CompiledGarment,
     fabric: FabricSettings,
-    { clock = () => 0, surfaces = [] }: SolverOptions = {},
+    { clock = NO_CLOCK, surfaces = [], isShared = false }: SolverOptions = {},
   ) {
-    const arena = KernelArena.measure(ARENA_START, (counting) => {
+    const arena = KernelArena.measure(ARENA_START, isShared, (counting) => {
       allocateState(garment, surfaces, counting);
       allocateOwn(garment, surfaces, counting);
     });
     super(garment, fabric, surfaces, arena);
+    this.#shared = isShared ? { memory: arena.memory, isTimed: clock !== NO_CLOCK } : null;
     this.#own = allocateOwn(garment, surfaces, arena);
     this.#own.restPositions.set(garment.restPositions);
     const { buffer } = arena.memory;
@@ -93,7 +98,7 @@ export class KernelSolver extends ClothSolver {
     this.#surfaceNumbers = new Float32Array(table.buffer, table.byteOffset, table.length);
     this.#times = new Float64Array(buffer, this.#own.times.byteOffset, Part.length);
     this.#work = new Float64Array(buffer, this.#own.work.byteOffset, Work.length);
-    this.#kernel = startKernel(arena.memory, clock);
+    this.#kernel = startKernel(arena.memory, clock, isShared);
     this.#clock = clock;
     this.#writeAddresses();
     toByteOffsets(this.state);
@@ -115,11 +120,23 @@ export class KernelSolver extends ClothSolver {
     return taken;
   }
 
+  override get shared(): SharedKernel | null {
+    return this.#shared;
+  }
+
+  override begin(seconds: number, targets: Float32Array, forces: FrameForces): void {
+    this.#timeBeside(() => super.begin(seconds, targets, forces));
+  }
+
+  override finish(): void {
+    this.#timeBeside(() => super.finish());
+  }
+
   /** What is done besides the kernel's frame goes with what all vertices need. */
-  override step(seconds: number, targets: Float32Array, forces: FrameForces): void {
+  #timeBeside(work: () => void): void {
     const start = this.#clock();
     const before = this.#sumTimes();
-    super.step(seconds, targets, forces);
+    work();
     this.#times[Part.reach]! += this.#clock() - start - (this.#sumTimes() - before);
   }
 
@@ -151,9 +168,15 @@ export class KernelSolver extends ClothSolver {
     this.#kernel.startSurfaces();
   }
 
-  protected override advance(frame: FrameNumbers): void {
+  protected override prepare(frame: FrameNumbers): void {
     this.#writeFrame(frame);
+  }
+
+  protected override advance(): void {
     this.#kernel.advance();
+  }
+
+  protected override conclude(frame: FrameNumbers): void {
     const start = this.#clock();
     this.countLooks(
       limitStretch(this.garment, this.state, frame.stretchCap, (most) =>
