@@ -4,6 +4,7 @@ import {
   createDocument,
   createGarment,
   insertGarment,
+  listGarments,
   listRecords,
   parseBodySet,
   placeBodySet,
@@ -25,6 +26,8 @@ interface DemoGarment {
   hem: number;
   /** Slope where the max distance begins, over the mean slope: below 1 it grows slowly at first, above 1 fast. Default 0.35. */
   rise?: number;
+  /** Garments that it never comes near. */
+  clearOf?: readonly string[];
 }
 
 const PILOT: readonly DemoGarment[] = [
@@ -38,7 +41,7 @@ const LAMPLIGHTER: readonly DemoGarment[] = [
   { section: 'Under-smock', fabric: findFabric('Cotton poplin'), held: 0.3, hem: 0.06, rise: 1 },
   { section: 'Work apron', fabric: layOver('Garment leather', 0.012), held: 0.04, hem: 0.34, rise: 0.8 },
   { section: 'Neck scarf', fabric: layOver('Wool serge', 0.008), held: 0.22, hem: 0.25 },
-  { section: 'Tool roll', fabric: findFabric('Canvas'), held: 0.06, hem: 0.15 },
+  { section: 'Tool roll', fabric: findFabric('Canvas'), held: 0.06, hem: 0.15, clearOf: ['Neck scarf'] },
 ];
 
 function findFabric(name: string): DemoGarment['fabric'] {
@@ -78,6 +81,9 @@ function author(
     const made = createGarment(character, document, sectionIndex, createId);
     made.fabric.name = demo.fabric.name;
     made.fabric.settings = { ...demo.fabric.settings };
+    made.garment.clearOf = listGarments(document)
+      .filter(({ name }) => demo.clearOf?.includes(name))
+      .map(({ id }) => id);
     insertGarment(document, made, gradeDown(character, sectionIndex, demo));
   }
   const bodySet = listRecords(document, 'bodySet')[0]!;

@@ -57,6 +57,12 @@ function applyOne({ character, document }: Coarsened, change: BudgetChange): Coa
     case 'noSelfCollision':
       set(change.fabricId, { selfDistance: 0 });
       break;
+    case 'clear': {
+      const garment = find(document, change.garmentId, 'garment');
+      find(document, change.otherId, 'garment');
+      records.set(garment.id, { ...garment, clearOf: [...garment.clearOf, change.otherId] });
+      break;
+    }
     case 'hold': {
       const channel = findChannel(document, change.garmentId);
       const values = channel && document.arrays.get(channel.id);

@@ -9,6 +9,8 @@ export type BudgetChange =
   | { kind: 'substeps'; fabricId: RecordId; substepsPerSecond: number }
   | { kind: 'iterations'; fabricId: RecordId; iterations: number }
   | { kind: 'noSelfCollision'; fabricId: RecordId }
+  /** A garment is not kept off one beneath that it never comes near. */
+  | { kind: 'clear'; garmentId: RecordId; otherId: RecordId }
   /** Simulated on an even mesh of this edge length over what is drawn. */
   | { kind: 'simMesh'; garmentId: RecordId; edgeLength: number }
   /** Rows of thin triangles of its mesh are joined. */
@@ -29,6 +31,8 @@ export function tellPlaceOf(change: BudgetChange): string {
     case 'iterations':
     case 'noSelfCollision':
       return `${change.kind} ${change.fabricId}`;
+    case 'clear':
+      return `clear ${change.garmentId} ${change.otherId}`;
     default:
       // Maps belong to a mesh: one change of either at a time.
       return `map ${change.garmentId}`;

@@ -2,6 +2,7 @@ import { isRoundBody } from '../bodies/index.ts';
 import { type Pricing, priceWork } from '../cost/index.ts';
 import {
   type AuthoredDocument,
+  areClear,
   type FabricRecord,
   findChannel,
   type GarmentRecord,
@@ -44,6 +45,7 @@ export function proposeChanges(
   return [
     ...proposeBodies(document, garments, work, pricing),
     ...listFabrics(document, garments).flatMap(proposeSettings),
+    ...garments.flatMap((garment, g) => proposeClear(document, garment, garments.slice(0, g))),
     ...garments.flatMap((garment) => proposeMesh(character, document, garment)),
     ...garments.flatMap((garment) => proposeRows(character, garment)),
     ...garments.flatMap((garment) => proposeHold(document, garment)),
@@ -101,6 +103,18 @@ function proposeSettings({ id: fabricId, settings }: FabricRecord): BudgetChange
       : []),
     ...(settings.selfDistance > 0 ? [{ kind: 'noSelfCollision', fabricId } as const] : []),
   ];
+}
+
+function proposeClear(
+  { records }: AuthoredDocument,
+  garment: GarmentRecord,
+  beneath: readonly GarmentRecord[],
+): BudgetChange[] {
+  const fabric = records.get(garment.fabricId);
+  if (fabric?.type !== 'fabric' || fabric.settings.layerMargin === 0) return [];
+  return beneath
+    .filter((other) => !areClear(garment, other))
+    .map(({ id }) => ({ kind: 'clear', garmentId: garment.id, otherId: id }));
 }
 
 function proposeMesh(

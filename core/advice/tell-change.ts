@@ -31,6 +31,8 @@ export function tellChange({ records }: Pick<AuthoredDocument, 'records'>, chang
       return `${wearersOf(change.fabricId)}: ${change.iterations} ${change.iterations === 1 ? 'iteration' : 'iterations'}`;
     case 'noSelfCollision':
       return `${wearersOf(change.fabricId)}: self-collision off`;
+    case 'clear':
+      return `${nameOf(change.garmentId)}: clear of ${nameOf(change.otherId)}`;
     case 'simMesh':
       return `${nameOf(change.garmentId)}: sim mesh of ${(100 * change.edgeLength).toFixed(1)} cm edges`;
     case 'joinRows':

@@ -6,9 +6,11 @@ export {
   isDoubtful,
   REFERENCE_PROFILE,
 } from './cost-profile.ts';
+export { findFrameTime } from './find-frame-time.ts';
 export {
   type GarmentPrice,
   listPrices,
+  listWaits,
   type Price,
   type Pricing,
   priceCounts,

@@ -11,6 +11,7 @@ import {
   type WorkCounts,
   type WorkUnit,
 } from '../run/index.ts';
+import { findFrameTime } from './find-frame-time.ts';
 
 /** Nanoseconds of one of each unit of work. */
 export type UnitCosts = Record<WorkUnit, number>;
@@ -20,11 +21,16 @@ export interface Pricing {
   costs: UnitCosts;
   /** Costs are told of frames of this rate. */
   framesPerSecond: number;
+  /** That work on a frame at once; default: one. */
+  cores?: number;
 }
 
 /** What work costs, ms a frame. */
 export interface Price {
+  /** Until all is done, on as many cores as the target has: garments that do not wait for each other side by side. */
   total: number;
+  /** Of all cores together; parts and garments add up to it. */
+  sum: number;
   parts: RunTimes;
   garments: readonly GarmentPrice[];
 }
@@ -64,7 +70,22 @@ export function priceWork({ frames, seconds, joints, garments }: RunWork, pricin
   const posing = scaleTimes(priceCounts({ ...createWorkCounts(), joints }, prices), share);
   const priced = garments.map((garment) => priceGarment(garment, prices, share));
   const parts = priced.reduce((sum, garment) => addTimes(sum, garment.parts), posing);
-  return { total: sumTimes(parts), parts, garments: priced };
+  const sum = sumTimes(parts);
+  const costs = priced.map((garment) => garment.total);
+  const total =
+    (pricing.cores ?? 1) > 1
+      ? sumTimes(posing) + findFrameTime(costs, listWaits(garments), pricing.cores!)
+      : sum;
+  return { total, sum, parts, garments: priced };
+}
+
+/** Places of the garments that each waits for. */
+export function listWaits(garments: readonly Pick<GarmentWork, 'garmentId' | 'waitsFor'>[]): number[][] {
+  return garments.map(({ waitsFor }, g) =>
+    garments
+      .slice(0, g)
+      .flatMap(({ garmentId }, at) => ((waitsFor?.includes(garmentId) ?? true) ? [at] : [])),
+  );
 }
 
 function priceGarment(

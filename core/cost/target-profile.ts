@@ -8,7 +8,7 @@ export interface TargetSettings {
   share: number;
   /** ms; null: as follows from the others. */
   budgetMilliseconds: number | null;
-  /** That work on cloth at once: the characters of a crowd are shared among them. */
+  /** That work on cloth at once: on the garments of a character, or on the characters of a crowd. */
   cores: number;
 }
 
@@ -52,6 +52,6 @@ export function findBudget({ framesPerSecond, share, budgetMilliseconds }: Targe
 }
 
 /** What work is priced by for a target. */
-export function toPricing({ costs, framesPerSecond }: TargetProfile): Pricing {
-  return { costs: costs.costs, framesPerSecond };
+export function toPricing({ costs, framesPerSecond, cores }: TargetProfile): Pricing {
+  return { costs: costs.costs, framesPerSecond, ...(cores > 1 && { cores }) };
 }

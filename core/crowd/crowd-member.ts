@@ -5,7 +5,7 @@ import { type CrowdCamera, distanceAt } from './crowd-camera.ts';
 export interface MemberBand {
   /** The character is at least so many pixels high; 0 of the farthest. */
   from: number;
-  /** ms a frame on the mean of what was played. */
+  /** ms a frame of one core, on the mean of what was played. */
   cost: number;
   /** ms a frame while it goes over from the band before, both simulated; null of the nearest. */
   switchCost: number | null;
@@ -25,13 +25,13 @@ export interface CrowdMember {
 export function createMember(
   who: Pick<CrowdMember, 'id' | 'name' | 'height'>,
   bands: readonly { from: number }[],
-  figures: readonly Pick<BandFigures, 'cost' | 'switchTo'>[],
+  figures: readonly Pick<BandFigures, 'cost' | 'work' | 'switchTo'>[],
 ): CrowdMember {
   return {
     ...who,
     bands: bands.map(({ from }, b) => ({
       from,
-      cost: figures[b]!.cost.mean,
+      cost: figures[b]!.work ?? figures[b]!.cost.mean,
       switchCost: figures[b]!.switchTo?.cost ?? null,
     })),
   };

@@ -1,6 +1,7 @@
+import type { Pricing } from '../cost/index.ts';
 import type { MeasureKey, RecordId } from '../document/index.ts';
 import { percentile } from '../math/index.ts';
-import { type CaseRows, MEASURES, summariseRow } from '../trials/index.ts';
+import { type CaseRows, MEASURES, priceRows, summariseRow } from '../trials/index.ts';
 import type { SwitchFigures } from './measure-switch.ts';
 
 /** What frames cost, ms: on their mean, 95 of 100, and the worst. */
@@ -19,6 +20,8 @@ export interface LevelFigures {
 
 /** What was measured with all garments at the levels of a band. */
 export interface BandFigures extends LevelFigures {
+  /** ms a frame on their mean, of all cores together; left out when it was measured before that was told: then it is the cost. */
+  work?: number;
   garments: (LevelFigures & { garmentId: RecordId })[];
   /** From the band before; null of the nearest. */
   switchTo: SwitchFigures | null;
@@ -45,13 +48,16 @@ export function summariseLevel(rows: readonly CaseRows['whole'][]): LevelFigures
   };
 }
 
-/** Figures of a band from the cases that were played at it. */
+/** Figures of a band from the cases that were played at it. @param pricing - That they were priced by. */
 export function summariseBand(
   cases: readonly CaseRows[],
+  pricing: Pricing,
   { switchTo, faults }: Pick<BandFigures, 'switchTo' | 'faults'>,
 ): BandFigures {
+  const byOneCore = cases.map((rows) => priceRows(rows, { ...pricing, cores: 1 }).whole);
   return {
     ...summariseLevel(cases.map(({ whole }) => whole)),
+    work: summariseLevel(byOneCore).cost.mean,
     garments: (cases[0]?.garments ?? []).map(({ garmentId }, g) => ({
       garmentId,
       ...summariseLevel(cases.map(({ garments }) => garments[g]!.rows)),

@@ -84,7 +84,7 @@ function playOver(
     // As many frames before as the measure looks back.
     if (frame >= frames - 2 * JITTER_DELAY) film.note(time);
     if (frame >= frames + JITTER_DELAY) jitter = Math.max(jitter, film.measure() ?? 0);
-    if (frame === frames + switching - 1) cost = priceWork(run.takeWork(), pricing).total;
+    if (frame === frames + switching - 1) cost = priceWork(run.takeWork(), pricing).sum;
   }
   return { jitter, cost };
 }

@@ -16,7 +16,7 @@ import type { RunSetup } from './run-setup.ts';
 import { addTimes, NO_RUN_TIMES, type RunTimes, sumTimes } from './run-times.ts';
 import { addGarmentWork, type GarmentWork, type RunWork } from './run-work.ts';
 import { SectionDrawing } from './section-drawing.ts';
-import { stepGarments } from './step-garments.ts';
+import { type MovingGarment, stepGarments } from './step-garments.ts';
 
 /** Simulated frames a second, everywhere. */
 export const FRAME_RATE = 60;
@@ -253,14 +253,13 @@ export class CharacterRun {
    * @param seconds - How long the frame is.
    */
   step(speed = 1, seconds = FRAME_SECONDS): void {
-    const motion = this.#begin(speed, seconds);
-    stepGarments(this.#all, () => motion, this.#options.helpers);
-    this.#switch?.pass(seconds);
-    if (this.#switch?.isOver) this.#endSwitch();
+    const moving = this.beginFrame(speed, seconds);
+    stepGarments(moving, this.#options.helpers);
+    this.endFrame(seconds);
   }
 
-  /** Everything but the cloth goes to where it is at the end of the frame. */
-  #begin(speed: number, seconds: number): FrameMotion {
+  /** The first part of a step: everything but the cloth goes to where it is at the end of the frame. @returns What `stepGarments` is to do then. */
+  beginFrame(speed: number, seconds: number): MovingGarment[] {
     for (const garment of this.#all) garment.begin(seconds);
     if (speed !== 0 && this.#player.advance(seconds * speed) && !this.isClosed()) this.#jump();
     else this.#follow(false);
@@ -270,7 +269,14 @@ export class CharacterRun {
     this.#simulated += seconds;
     const { duration, travel, wind } = this;
     const rate = duration > 0 ? speed / duration : 0;
-    return { seconds, wind, time, travel: [rate * travel[0], rate * travel[1]] };
+    const motion: FrameMotion = { seconds, wind, time, travel: [rate * travel[0], rate * travel[1]] };
+    return this.#all.map((garment) => ({ garment, motion }));
+  }
+
+  /** The last part of a step, after its garments. */
+  endFrame(seconds: number): void {
+    this.#switch?.pass(seconds);
+    if (this.#switch?.isOver) this.#endSwitch();
   }
 
   /** Work that was done for levels that are left behind counts with what is taken next. */

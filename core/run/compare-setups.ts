@@ -1,6 +1,6 @@
 import type { Character } from '../rig/index.ts';
 import type { BodyMesh, MetMesh } from './body-mesh.ts';
-import type { GarmentRun } from './garment-run.ts';
+import { type GarmentRun, listLayers } from './garment-run.ts';
 import type { GarmentSetup } from './garment-setup.ts';
 
 /** Whether poses of one character are poses of the other, its shape included. */
@@ -35,6 +35,8 @@ export function isSameGarment(
     tellRate(garment.setup) === tellRate(setup) &&
     garment.beneath.length === beneath.length &&
     garment.beneath.every((one, i) => one === beneath[i]) &&
+    listLayers(setup, beneath).length === garment.layers.length &&
+    listLayers(setup, beneath).every((one, i) => one === garment.layers[i]) &&
     renders.length === others.length &&
     renders.every((render, i) => render === others[i]) &&
     hasSameMeshes(garment, setup.bodyMeshes ?? [])

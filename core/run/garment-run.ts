@@ -16,6 +16,7 @@ import {
   type SurfaceTopology,
   type WindSettings,
 } from '../cloth/index.ts';
+import { areClear } from '../document/index.ts';
 import type { WeldedIndex } from '../mesh/index.ts';
 import { computeVertexNormals } from '../mesh/index.ts';
 import type { ChannelKind } from '../reach/index.ts';
@@ -54,8 +55,9 @@ export interface FrameMotion {
 /** One garment within a `CharacterRun`: its solver, its skinned targets, and what it meets in the world. */
 export class GarmentRun {
   readonly setup: GarmentSetup;
-  /** Garments that this one is worn over. */
+  /** Garments that this one is worn over, and those of them that it is kept off. */
   readonly beneath: readonly GarmentRun[];
+  readonly layers: readonly GarmentRun[];
   readonly solver: ClothSolver;
   /** Skinned places of the points, [n, 4]. */
   readonly targets: Float32Array;
@@ -101,11 +103,12 @@ export class GarmentRun {
     const { compiled } = setup;
     this.setup = setup;
     this.beneath = beneath;
+    this.layers = listLayers(setup, beneath);
     this.#section = section;
     this.#sectionIndex = compiled.sectionIndex;
     const bodyMeshes = setup.bodyMeshes ?? [];
     const surfaces: SurfaceTopology[] = [
-      ...beneath.map(({ setup }) => setup.compiled),
+      ...this.layers.map(({ setup }) => setup.compiled),
       ...bodyMeshes.map(({ mesh, margin }) => ({ ...mesh, margin })),
     ];
     const Solver = isPlain ? PlainSolver : KernelSolver;
@@ -126,7 +129,7 @@ export class GarmentRun {
     this.#fromOffsets = new Float32Array(kept);
     this.#toOffsets = new Float32Array(kept);
     this.#between = new Float32Array(kept);
-    this.#surfaces = [...beneath.map(({ simulated }) => simulated), ...this.#bodyMeshPlaces];
+    this.#surfaces = [...this.layers.map(({ simulated }) => simulated), ...this.#bodyMeshPlaces];
     this.#met = this.#filterBodies(setup.bodies);
     this.#packed = packCollision(this.#met);
     this.#bodies = createPosedCollision(this.#packed);
@@ -190,7 +193,7 @@ export class GarmentRun {
   setBodyMeshes(meshes: readonly MetMesh[]): void {
     this.setup.bodyMeshes = meshes;
     meshes.forEach(({ margin }, m) => {
-      this.solver.setSurfaceMargin(this.beneath.length + m, margin);
+      this.solver.setSurfaceMargin(this.layers.length + m, margin);
     });
   }
 
@@ -287,8 +290,8 @@ export class GarmentRun {
 
   /** Garments that have to be where they are at the end of a frame before this one can go there. */
   get waitsFor(): readonly GarmentRun[] {
-    if (this.setup.blend === 0) return this.beneath;
-    return this.#stepSeconds > 0 && this.solver.meetsLayers ? this.beneath : [];
+    if (this.setup.blend === 0) return this.layers;
+    return this.#stepSeconds > 0 && this.solver.meetsLayers ? this.layers : [];
   }
 
   /**
@@ -360,7 +363,8 @@ export class GarmentRun {
   takeWork(): GarmentWork {
     const frames = this.#frames;
     this.#frames = 0;
-    return combineWork(this.setup, this.#met, this.solver.takeWork(), frames);
+    const waitsFor = (this.solver.meetsLayers ? this.layers : []).map(({ setup }) => setup.id);
+    return { ...combineWork(this.setup, this.#met, this.solver.takeWork(), frames), waitsFor };
   }
 
   /** Takes hold of the cloth around a welded vertex. */
@@ -431,4 +435,10 @@ export class GarmentRun {
       }
     });
   }
+}
+
+/** Those that a garment is kept off, of those that it lies over. */
+export function listLayers(setup: GarmentSetup, beneath: readonly GarmentRun[]): readonly GarmentRun[] {
+  const complete = ({ id, clearOf = [] }: GarmentSetup): Parameters<typeof areClear>[0] => ({ id, clearOf });
+  return beneath.filter((other) => !areClear(complete(setup), complete(other.setup)));
 }

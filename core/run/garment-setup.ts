@@ -29,6 +29,8 @@ export interface GarmentSetup extends Partial<Omit<GarmentReach, 'maxDistances'>
   bodyMeshes?: readonly MetMesh[];
   /** Bit mask of the collision groups whose bodies it meets; without it the first. */
   groups?: number;
+  /** Garments that it never comes near, see `areClear`. Default: none. */
+  clearOf?: readonly RecordId[];
   /** Share of the simulation in what is shown and measured. */
   blend: number;
   /** Default: in every frame. */
@@ -72,6 +74,7 @@ export function setUpGarments(
         ...readReach(document, garment, character.sections[sectionIndex]!, data.pointCount),
         bodies: placeBodies(document, garment, { base, shaped: character }, level),
         bodyMeshes: listMetMeshes(document, garment, character, cache),
+        clearOf: garment.clearOf,
         blend: garment.blend * (level?.blend ?? 1),
         rate: level?.rate ?? 'everyFrame',
         renders: garment.renders

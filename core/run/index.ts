@@ -2,6 +2,7 @@ export { type BodyContact, BodyContacts } from './body-contacts.ts';
 export { type BodyMesh, createBodyMesh, type MetMesh, poseBodyMesh } from './body-mesh.ts';
 export { CharacterRun, FRAME_RATE, type RunOptions } from './character-run.ts';
 export { type CreateRunOptions, createRun, startRun } from './create-run.ts';
+export { findLongestChains } from './find-longest-chains.ts';
 export { findSeam } from './find-seam.ts';
 export { freeGarment } from './free-garment.ts';
 export { type CompiledEntry, GarmentCache } from './garment-cache.ts';
@@ -28,4 +29,5 @@ export {
   type WorkUnit,
 } from './run-work.ts';
 export { SkinnedSection } from './skinned-section.ts';
+export { stepTogether } from './step-together.ts';
 export { measureReachNeed, type SuggestReachOptions, shapeReach } from './suggest-reach.ts';

@@ -32,6 +32,8 @@ export interface GarmentWork {
   garmentId: RecordId;
   counts: WorkCounts;
   bodies: readonly (BodyCounts & { id: string | null; isRound: boolean })[];
+  /** Garments that have to be there before it can go on; not told in trials of before that was noted: then all before it. */
+  waitsFor?: readonly RecordId[];
 }
 
 /** What a run did since it was asked last. */
@@ -85,7 +87,7 @@ export function addGarmentWork(one: GarmentWork, other: GarmentWork): GarmentWor
     if (!known) bodies.set(keyOf(body, b), { ...body });
     else for (const key of BODY_COUNTS) known[key] += body[key];
   });
-  return { garmentId: one.garmentId, counts, bodies: [...bodies.values()] };
+  return { ...one, counts, bodies: [...bodies.values()] };
 }
 
 const BODY_COUNTS = ['tested', 'touched', 'faces'] as const;

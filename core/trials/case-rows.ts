@@ -35,6 +35,8 @@ export interface GarmentWorkRows {
   counts: Readonly<Partial<Record<WorkKey, Float32Array>>>;
   /** What each collision body made of it, over all frames together. */
   bodies: GarmentWork['bodies'];
+  /** See `GarmentWork`. */
+  waitsFor?: GarmentWork['waitsFor'];
 }
 
 /** Where a row is worst: its first highest frame, -1 when nothing is known. */
@@ -93,7 +95,8 @@ function gatherWork(frames: readonly GarmentWork[]): GarmentWorkRows {
       counts[key] = Float32Array.from(frames, (frame) => frame.counts[key]);
   const [whole] =
     sumWork(frames.map((own) => ({ frames: 1, seconds: 0, joints: 0, garments: [own] })))?.garments ?? [];
-  return { counts, bodies: whole?.bodies ?? [] };
+  const waitsFor = frames[0]?.waitsFor;
+  return { counts, bodies: whole?.bodies ?? [], ...(waitsFor && { waitsFor }) };
 }
 
 function gatherPlaces(frames: readonly GarmentFrame[], rows: MeasureRows): GarmentRows['places'] {

@@ -24,6 +24,7 @@ interface PackedWork {
   steady: Partial<Record<WorkKey, number>>;
   varying: WorkKey[];
   bodies: GarmentWorkRows['bodies'];
+  waitsFor?: GarmentWorkRows['waitsFor'];
 }
 
 interface Header {
@@ -117,7 +118,7 @@ function listMeasured(
   return [times, ...measures, ...counts];
 }
 
-function packWork({ counts, bodies }: GarmentWorkRows): PackedWork {
+function packWork({ counts, bodies, waitsFor }: GarmentWorkRows): PackedWork {
   const steady: PackedWork['steady'] = {};
   const varying: WorkKey[] = [];
   for (const key of WORK_KEYS) {
@@ -125,11 +126,11 @@ function packWork({ counts, bodies }: GarmentWorkRows): PackedWork {
     if (row?.some((value) => value !== row[0])) varying.push(key);
     else if (row?.[0]) steady[key] = row[0];
   }
-  return { steady, varying, bodies };
+  return { steady, varying, bodies, ...(waitsFor && { waitsFor }) };
 }
 
 function unpackWork(
-  { steady, varying, bodies }: PackedWork,
+  { steady, varying, bodies, waitsFor }: PackedWork,
   rows: readonly Float32Array[],
   frames: number,
 ): GarmentWorkRows {
@@ -138,7 +139,7 @@ function unpackWork(
   varying.forEach((key, k) => {
     counts[key] = rows[k]!;
   });
-  return { counts, bodies };
+  return { counts, bodies, ...(waitsFor && { waitsFor }) };
 }
 
 function findTop(row: Float32Array): number {

@@ -1,4 +1,4 @@
-import { listPrices, type Pricing, priceCounts, priceWork } from '../cost/index.ts';
+import { findFrameTime, listPrices, listWaits, type Pricing, priceCounts, priceWork } from '../cost/index.ts';
 import {
   createWorkCounts,
   FRAME_RATE,
@@ -18,9 +18,11 @@ export function priceRows(rows: CaseRows, pricing: Pricing): CaseRows {
   const prices = listPrices(pricing, frames / measureSeconds(rows.times));
   const posing = sumTimes(priceCounts({ ...createWorkCounts(), joints: rows.joints }, prices));
   const own = rows.garments.map(({ work }) => priceGarment(work!, frames, prices));
-  const total = Float32Array.from({ length: frames }, (_, f) =>
-    own.reduce((sum, row) => sum + row[f]!, posing),
-  );
+  const waits = listWaits(rows.garments.map(({ garmentId, work }) => ({ garmentId, ...tellWaits(work!) })));
+  const total = Float32Array.from({ length: frames }, (_, f) => {
+    const costs = own.map((row) => row[f]!);
+    return posing + findFrameTime(costs, waits, pricing.cores ?? 1);
+  });
   return {
     ...rows,
     whole: { ...rows.whole, cost: total },
@@ -35,9 +37,13 @@ export function sumCaseWork({ joints, times, garments }: CaseRows): RunWork | nu
   const works = garments.map(({ garmentId, work }): GarmentWork => {
     const counts = createWorkCounts();
     for (const key of WORK_KEYS) counts[key] = work!.counts[key]?.reduce((sum, count) => sum + count, 0) ?? 0;
-    return { garmentId, counts, bodies: work!.bodies };
+    return { garmentId, counts, bodies: work!.bodies, ...tellWaits(work!) };
   });
   return { frames, seconds: measureSeconds(times), joints: frames * joints, garments: works };
+}
+
+function tellWaits({ waitsFor }: GarmentWorkRows): Pick<GarmentWork, 'waitsFor'> {
+  return waitsFor ? { waitsFor } : {};
 }
 
 /** How long all frames of a case are, by when they are. */

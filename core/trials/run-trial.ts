@@ -1,3 +1,4 @@
+import type { FrameHelpers } from '../cloth/index.ts';
 import { type Pricing, priceWork, REFERENCE_PRICING } from '../cost/index.ts';
 import { type CharacterRun, type RunSetup, startRun } from '../run/index.ts';
 import {
@@ -21,6 +22,8 @@ export interface TrialOptions {
   pricing?: Pricing;
   /** A clip that closes is looked at roughly, every eighth frame, in the round before the one that is measured; what is measured is the same. */
   glances?: boolean;
+  /** Threads that compute garments beside this one. */
+  helpers?: FrameHelpers | undefined;
 }
 
 /** Of the round before, every so many frames are looked at. */
@@ -38,9 +41,9 @@ const PLAYED_BEFORE_SECONDS = 2;
  */
 export function* runTrial(
   setup: RunSetup,
-  { motion, rate = 60, clock, pricing = REFERENCE_PRICING, glances = false }: TrialOptions,
+  { motion, rate = 60, clock, pricing = REFERENCE_PRICING, glances = false, helpers }: TrialOptions,
 ): Generator<TrialFrame> {
-  const run = startRun(setup, { clock });
+  const run = startRun(setup, { clock, helpers });
   const measure = new TrialMeasure(run, setup.bodySections);
   const rough = glances ? new TrialMeasure(run, setup.bodySections) : null;
   const film = new TrialFilm(run, { measure, rough, pricing });

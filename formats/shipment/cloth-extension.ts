@@ -7,7 +7,7 @@ import type { ChannelKind } from '../../core/reach/index.ts';
 export const CLOTH_EXTENSION = 'COBWEB_cloth';
 /** Vertex attribute with the place that the lengths of the cloth at rest are measured in, metres. */
 export const REST_ATTRIBUTE = '_REST_POSITION';
-export const CLOTH_SPEC_VERSION = '1.11';
+export const CLOTH_SPEC_VERSION = '1.12';
 /**
  * Versions that are read, each with the form of documents whose records it holds: these are raised from there by the same
  * steps as stored documents. A new form of documents comes with a new version here.
@@ -25,6 +25,7 @@ export const DOCUMENT_VERSION_OF_SPEC: Readonly<Record<string, number>> = {
   '1.9': 4,
   '1.10': 4,
   '1.11': 5,
+  '1.12': 5,
 };
 
 /** The extension object at the root of a shipped file. All numbers in SI units. */
@@ -48,6 +49,8 @@ export interface ClothExtension {
     bodySet: number;
     /** Groups of bodies of its set that it meets, from 1. */
     bodyGroups: number[];
+    /** Garments of lower order that it is not kept off, as it never comes near them, by their place in this list. */
+    clearOf: number[];
     /** Turn of the warp against V of the UVs, rad; and how much of the simulation is shown, 0 to 1. */
     warpTurn: number;
     blend: number;

@@ -179,6 +179,7 @@ export function readShipment(
       fabricId,
       bodySetId,
       bodyGroups: readGroups(garment.bodyGroups),
+      clearOf: readClear(garment.clearOf, g),
       warpTurn: finiteOr(garment.warpTurn, GARMENT_DEFAULTS.warpTurn),
       blend: clamp(finiteOr(garment.blend, GARMENT_DEFAULTS.blend), 0, 1),
       lining: garment.lining === 'inside' ? 'inside' : 'none',
@@ -209,6 +210,13 @@ export function readShipment(
     ),
   });
   return { authored, sections, kept };
+}
+
+/** Garments before a garment that it is clear of; before 1.12 of none. */
+function readClear(clearOf: unknown, garment: number): RecordId[] {
+  if (!Array.isArray(clearOf)) return [];
+  const places = clearOf.filter((place) => Number.isInteger(place) && place >= 0 && place < garment);
+  return [...new Set(places)].map((place) => `garment-${place}` as RecordId);
 }
 
 /** Limits that are numbers from 0 on, or none; before 1.10 there were no others. */

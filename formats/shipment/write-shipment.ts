@@ -2,6 +2,7 @@ import type { Accessor, Document, Node } from '@gltf-transform/core';
 import { getShapeDefinition, growShape, listHullTriangles, scaleShape } from '../../core/bodies/index.ts';
 import {
   type AuthoredDocument,
+  areClear,
   BODY_SET_DEFAULTS,
   type BodyFollows,
   type FabricRecord,
@@ -98,6 +99,7 @@ export async function writeShipment(
           fabric: fabrics.findIndex((fabric) => fabric.id === garment.fabricId),
           bodySet: bodySets.findIndex((set) => set.id === garment.bodySetId),
           bodyGroups: listGroups(garment),
+          clearOf: garments.slice(0, order).flatMap((other, g) => (areClear(garment, other) ? [g] : [])),
           warpTurn: garment.warpTurn,
           blend: garment.blend,
           lining: garment.lining,

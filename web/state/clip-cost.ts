@@ -25,6 +25,8 @@ export function useClipCost(): ClipCost | null {
     if (work) {
       const each = frames.map(({ cost }) => cost);
       const mean = priceWork(work, pricing);
+      // On several cores each frame waits for another garment: the mean of frames is not what their mean would take.
+      if (mean.total < mean.sum) mean.total = each.reduce((all, cost) => all + cost, 0) / each.length;
       return { kind: 'clip', mean, p95: percentile(each, 0.95), worst: Math.max(...each) };
     }
     return live && { kind: 'live', mean: priceWork(live, pricing), p95: null, worst: null };

@@ -91,6 +91,8 @@ export interface PreviewStats {
   }[];
   /** Simulated frames in the last second of the worker's own clock. */
   framesPerSecond: number;
+  /** Threads that garments are computed on. */
+  cores: number;
   /** Frames that the machine had no time for since the last stats. */
   skippedFrames: number;
   recoveredFrames: number;

@@ -21,6 +21,7 @@ import {
   GarmentCache,
   type GarmentReach,
   type GarmentSetup,
+  type RunOptions,
   type RunSetup,
   readReach,
   setUpRun,
@@ -41,13 +42,13 @@ export class PreviewRun {
   readonly #surfaces = new SurfaceCache();
   /** What is held is of before the last edit. */
   #isHeldStale = false;
-  readonly #clock: (() => number) | undefined;
+  readonly #options: RunOptions;
   #turns: readonly JointTurn[] = [];
   #run: CharacterRun;
 
-  constructor(character: Character, patch: DocumentPatch, clock?: () => number) {
+  constructor(character: Character, patch: DocumentPatch, options: RunOptions = {}) {
     this.#character = character;
-    this.#clock = clock;
+    this.#options = options;
     applyPatch(this.#document, patch);
     this.#run = this.#createRun();
   }
@@ -178,7 +179,7 @@ export class PreviewRun {
     const setup = this.#setUp();
     const { clip, time } = this.#run;
     if (!this.#run.takeSetup(setup)) {
-      this.#run = startRun(setup, { clock: this.#clock });
+      this.#run = startRun(setup, this.#options);
       this.#run.setTurns(this.#turns);
       this.#run.play(clip, time);
       this.#run.reset();
@@ -194,7 +195,7 @@ export class PreviewRun {
   }
 
   #createRun(): CharacterRun {
-    const run = startRun(this.#setUp(), { clock: this.#clock });
+    const run = startRun(this.#setUp(), this.#options);
     run.setTurns(this.#turns);
     return run;
   }
@@ -204,7 +205,7 @@ export class PreviewRun {
     return listGarments(this.#document)
       .map(
         (garment) =>
-          `${garment.id}:${garment.sectionIndex}:${garment.warpTurn}:${garment.lining}:${JSON.stringify(garment.renders)}:${this.#listMeshes(garment)}`,
+          `${garment.id}:${garment.sectionIndex}:${garment.warpTurn}:${garment.lining}:${JSON.stringify([garment.renders, garment.clearOf])}:${this.#listMeshes(garment)}`,
       )
       .join()
       .concat(JSON.stringify(morphs));

@@ -1,6 +1,13 @@
 import { adoptSections, computeClipTravel } from '../../core/rig/index.ts';
-import { type CharacterRun, FRAME_RATE, NO_RUN_TIMES, type RunWork } from '../../core/run/index.ts';
+import {
+  type CharacterRun,
+  FRAME_RATE,
+  NO_RUN_TIMES,
+  type RunWork,
+  stepTogether,
+} from '../../core/run/index.ts';
 import { ContactRows } from './contact-rows.ts';
+import { createFrameHelpers } from './create-frame-helpers.ts';
 import { FrameCosts } from './frame-costs.ts';
 import {
   CONTACT,
@@ -32,6 +39,7 @@ class PreviewLoop {
   #header: Int32Array = new Int32Array(0);
   #floats: Float32Array = new Float32Array(0);
   #layout: FrameLayout | null = null;
+  readonly #helpers = createFrameHelpers();
   #isPlaying = true;
   #speed = 1;
   #pace = 1;
@@ -49,9 +57,8 @@ class PreviewLoop {
     switch (request.kind) {
       case 'load': {
         const { character } = request;
-        this.#previews = request.patches.map(
-          (patch) => new PreviewRun(character, patch, () => performance.now()),
-        );
+        const options = { clock: () => performance.now(), helpers: this.#helpers };
+        this.#previews = request.patches.map((patch) => new PreviewRun(character, patch, options));
         this.#forEachRun((run) => {
           run.play(request.clip);
           run.reset();
@@ -153,7 +160,8 @@ class PreviewLoop {
   }
 
   #advance(): void {
-    this.#forEachRun((run) => run.step(this.#isPlaying ? this.#speed : 0));
+    const runs = this.#previews.map(({ run }) => run);
+    stepTogether(runs, this.#isPlaying ? this.#speed : 0, this.#helpers);
     this.#writeFrame();
     this.#costs.add(performance.now(), this.#previews[0]!.run.takeTimes().total);
     this.#recent.push(performance.now());
@@ -235,6 +243,7 @@ class PreviewLoop {
           spacing: run.garments[index]!.setup.compiled.spacing,
         })),
         framesPerSecond: this.#recent.length,
+        cores: 1 + (this.#helpers?.readyCount ?? 0),
         skippedFrames: this.#skippedFrames,
         recoveredFrames: run.garments.reduce((sum, garment) => sum + garment.solver.recoveredFrames, 0),
       },

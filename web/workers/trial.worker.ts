@@ -4,6 +4,7 @@ import { applyPatch, createDocument, type DocumentPatch } from '../../core/docum
 import { adoptSections, type Character, type SharedSection } from '../../core/rig/index.ts';
 import { type CompiledEntry, GarmentCache, setUpRun } from '../../core/run/index.ts';
 import { runTrial, type TrialFrame } from '../../core/trials/index.ts';
+import { createFrameHelpers } from './create-frame-helpers.ts';
 
 /** Works this long before it looks for newer requests. */
 const SLICE_MS = 40;
@@ -14,6 +15,8 @@ class TrialLoop {
   readonly #document = createDocument();
   /** A change of one garment compiles no other. */
   readonly #cache = new GarmentCache();
+  /** Where there are cores besides those that play and draw. */
+  readonly #helpers = createFrameHelpers(1);
   #newest = 0;
 
   load(character: Character, patch: DocumentPatch): void {
@@ -52,6 +55,7 @@ class TrialLoop {
       glances: true,
       pricing,
       clock: () => performance.now(),
+      helpers: this.#helpers,
     })) {
       frames.push(frame);
       if (performance.now() < sliceEnd) continue;

@@ -33,6 +33,11 @@ export class FrameHelpers {
     this.#queue = FrameQueue.create(most);
   }
 
+  /** Threads besides this one that are ready. */
+  get readyCount(): number {
+    return this.#posts.filter((_, h) => this.#queue.stateOf(h) !== HelperState.starting).length;
+  }
+
   /** Queues the frame that a solver has begun. @returns False when there is no room just now. */
   add(solver: ClothSolver): boolean {
     const frame = this.#queue.add(this.#numberOf(solver), this.#underWay.size);

@@ -1,4 +1,4 @@
-import { number, string } from 'yup';
+import { array, number, string } from 'yup';
 import type { SectionName } from '../../rig/index.ts';
 import { sectionIndexField, sectionNameField, sectionsField } from '../../steps/index.ts';
 import { ALL_BODY_GROUPS } from './body.ts';
@@ -19,6 +19,8 @@ export interface GarmentRecord {
   bodySetId: RecordId;
   /** Collision groups whose bodies it meets: a bit for each, see `groupBit`. */
   bodyGroups: number;
+  /** Garments that it never comes near: the two are not kept off each other, whichever lies over the other. */
+  clearOf: readonly RecordId[];
   /** How the warp lies against V of the UVs, rad. */
   warpTurn: number;
   /** Share of the simulation in what is shown and measured: 0 skinned, 1 simulated. */
@@ -36,11 +38,15 @@ export interface GarmentRecord {
   levels: readonly GarmentLevel[];
 }
 
+/** Far more than are worn over one another. */
+const MOST_CLEAR = 200;
+
 export const GARMENT_DEFAULTS: Pick<
   GarmentRecord,
-  'warpTurn' | 'blend' | 'renders' | 'lining' | 'bodyGroups' | 'trialLimits' | 'levels'
+  'warpTurn' | 'blend' | 'renders' | 'lining' | 'bodyGroups' | 'clearOf' | 'trialLimits' | 'levels'
 > = {
   bodyGroups: ALL_BODY_GROUPS,
+  clearOf: [],
   warpTurn: 0,
   blend: 1,
   renders: [],
@@ -48,6 +54,11 @@ export const GARMENT_DEFAULTS: Pick<
   trialLimits: {},
   levels: [],
 };
+
+/** Whether two garments never come near each other. */
+export function areClear(one: Pick<GarmentRecord, 'id' | 'clearOf'>, other: typeof one): boolean {
+  return one.clearOf.includes(other.id) || other.clearOf.includes(one.id);
+}
 
 export const garmentDefinition: RecordDefinition<GarmentRecord> = {
   type: 'garment',
@@ -60,6 +71,7 @@ export const garmentDefinition: RecordDefinition<GarmentRecord> = {
     fabricId: idField,
     bodySetId: idField,
     bodyGroups: number().required().integer().min(0).max(ALL_BODY_GROUPS),
+    clearOf: array(idField).required().max(MOST_CLEAR),
     warpTurn: number().required().min(-Math.PI).max(Math.PI),
     blend: number().required().min(0).max(1),
     renders: sectionsField,
@@ -74,6 +86,7 @@ export const garmentDefinition: RecordDefinition<GarmentRecord> = {
     fabricId: 'fabric',
     bodySetId: 'body set',
     bodyGroups: 'collision groups',
+    clearOf: 'garments it never touches',
     warpTurn: 'warp turn',
     blend: 'blend',
     renders: 'drawn sections',
@@ -83,7 +96,13 @@ export const garmentDefinition: RecordDefinition<GarmentRecord> = {
   },
   references: { fabricId: 'fabric', bodySetId: 'bodySet' },
   tellName: ({ name }) => name,
-  complete: (record) => ({ bodyGroups: ALL_BODY_GROUPS, trialLimits: {}, levels: [], ...record }),
+  complete: (record) => ({
+    bodyGroups: ALL_BODY_GROUPS,
+    clearOf: [],
+    trialLimits: {},
+    levels: [],
+    ...record,
+  }),
   raises: [
     {
       to: 1,

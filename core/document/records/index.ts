@@ -10,7 +10,7 @@ export type { BodyMeshRecord } from './body-mesh.ts';
 export { BODY_FOLLOWS, BODY_SET_DEFAULTS, type BodyFollows, type BodySetRecord } from './body-set.ts';
 export type { ChannelRecord } from './channel.ts';
 export type { FabricRecord } from './fabric.ts';
-export { GARMENT_DEFAULTS, type GarmentRecord } from './garment.ts';
+export { areClear, GARMENT_DEFAULTS, type GarmentRecord } from './garment.ts';
 export {
   fabricAtLevel,
   type GarmentLevel,

@@ -53,7 +53,7 @@ export function measureBand(
         })
       : null;
   if (switchTo) onDone(before + countSwitchFrames(getScene(document).levelSwitchSeconds));
-  return summariseBand(rows, { switchTo, faults: made.faults });
+  return summariseBand(rows, pricing, { switchTo, faults: made.faults });
 }
 
 /** Frames that a band counts as. */

@@ -13,8 +13,10 @@ import { MeasuredHere } from './budget/MeasuredHere.tsx';
 export function BudgetBar() {
   const cost = useClipCost();
   const { budget } = useBudget();
-  const total = cost?.mean.total ?? 0;
+  const { total, sum } = cost?.mean ?? { total: 0, sum: 0 };
   const scale = 100 / Math.max(budget, total);
+  // What several cores do at once is told by its share of what takes the time.
+  const partScale = sum > 0 ? (scale * total) / sum : 0;
   const isOver = total > budget;
   return (
     <div className="flex items-center justify-end">
@@ -27,7 +29,10 @@ export function BudgetBar() {
           <span className="relative flex h-2.5 w-28 overflow-hidden rounded-full bg-[#e5e0d2]" aria-hidden>
             {cost &&
               COST_PARTS.map(({ key, color }) => (
-                <span key={key} style={{ width: `${cost.mean.parts[key] * scale}%`, background: color }} />
+                <span
+                  key={key}
+                  style={{ width: `${cost.mean.parts[key] * partScale}%`, background: color }}
+                />
               ))}
             {isOver && (
               <span className="absolute inset-y-0 w-[2px] bg-brick" style={{ left: `${budget * scale}%` }} />

@@ -25,6 +25,7 @@ export function CostFigures({ cost }: { cost: ClipCost | null }) {
         <Figure label="95 % of frames below" value={p95} />
         <Figure label="worst frame" value={worst} />
       </div>
+      <SeveralCores mean={mean} />
       <h3 className="mt-3 font-semibold">Cost by task</h3>
       <table className="mt-1 w-full">
         <tbody>
@@ -60,6 +61,22 @@ export function CostFigures({ cost }: { cost: ClipCost | null }) {
         </>
       )}
     </>
+  );
+}
+
+/** On a target that has them: what all cores do together, which tasks and garments add up to. */
+function SeveralCores({ mean: { total, sum } }: { mean: Price }) {
+  const { targets } = useWorkbench();
+  const { cores } = useStore(targets.store, (state) => state.target);
+  if (cores < 2) return null;
+  return (
+    <p className="mt-2 text-xs text-soft">
+      Until the last of <span className="num">{cores}</span> cores is done; together they work{' '}
+      <span className="num text-ink">{sum.toFixed(2)} ms</span>.{' '}
+      {total < sum - 0.005
+        ? 'Garments that wait for each other are computed one after the other.'
+        : 'Every garment waits for those beneath it, so they are computed one after the other.'}
+    </p>
   );
 }
 

@@ -25,8 +25,8 @@ export function MeasuredHere() {
           <span className="num text-ink" data-measured={sumTimes(stats.times).toFixed(3)}>
             {sumTimes(stats.times).toFixed(2)} ms
           </span>{' '}
-          each; drawing is not counted. <span className="num">{stats.framesPerSecond}</span> frames were
-          simulated in the last second.
+          {stats.cores > 1 ? `of ${stats.cores} cores together` : 'each'}; drawing is not counted.{' '}
+          <span className="num">{stats.framesPerSecond}</span> frames were simulated in the last second.
           {slow > SCATTERED * quick && (
             <>
               {' '}

@@ -9,6 +9,7 @@ import { toastUndo } from '../../parts/toast-undo.ts';
 import { BodyShapeCard } from './BodyShapeCard.tsx';
 import { CutCard } from './CutCard.tsx';
 import { FitCard } from './FitCard.tsx';
+import { LayersCard } from './LayersCard.tsx';
 import { LiningCard } from './LiningCard.tsx';
 import { MeshHealth } from './MeshHealth.tsx';
 import { measureSpacing } from './measure-spacing.ts';
@@ -173,6 +174,7 @@ function SelectedGarment({ garment }: { garment: GarmentRecord }) {
       </div>
       {section && <p className="mt-1 text-xs text-soft">{describe(section, garment)}</p>}
       {section && <LiningCard garment={garment} />}
+      {section && <LayersCard garment={garment} />}
     </div>
   );
 }
