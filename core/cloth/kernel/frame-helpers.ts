@@ -5,7 +5,7 @@ import type { FrameMessage } from './frame-server.ts';
 
 /** Kernels that a helper keeps; those of cloth that is gone go when others come. */
 const MOST_KERNELS = 32;
-/** A frame takes milliseconds: threads that are silent for so long have ended, ms. */
+/** A frame takes milliseconds, ms. */
 const SILENCE = 20_000;
 const FAILED = 'A thread that computes cloth has ended. Load the character again.';
 
@@ -25,11 +25,16 @@ export class FrameHelpers {
   readonly #underWay = new Map<number, ClothSolver>();
   /** Number of the kernel of each solver, those used last at the end. */
   readonly #kernels = new Map<ClothSolver, number>();
+  readonly #silence: number;
   #next = 0;
 
-  /** @param most - Threads besides this one. @param start - Starts one that gives what it is told to a `FrameServer`. */
-  constructor(most: number, start: () => FramePost) {
+  /**
+   * @param most - Threads besides this one. @param start - Starts one that gives what it is told to a `FrameServer`.
+   * @param silence - After which they have ended, ms.
+   */
+  constructor(most: number, start: () => FramePost, silence = SILENCE) {
     this.#start = start;
+    this.#silence = silence;
     this.#queue = FrameQueue.create(most);
   }
 
@@ -82,7 +87,7 @@ export class FrameHelpers {
       if (finished.length > 0 || !waits || this.#underWay.size === 0)
         return finished.map(([, solver]) => solver);
       if (this.#posts.some((_, h) => this.#queue.stateOf(h) === HelperState.failed)) throw new Error(FAILED);
-      if (!this.#queue.wait(changes, SILENCE)) throw new Error(FAILED);
+      if (!this.#queue.wait(changes, this.#silence)) throw new Error(FAILED);
     }
   }
 
