@@ -29,10 +29,10 @@ export async function measureAll(
   }
 }
 
-/** How many threads an option asks for; one for each core without it. @throws {UsageError} */
-export function readThreads(option: string | undefined): number {
+/** How many threads an option asks for; one for each core without it. @param name - Of the option. @throws {UsageError} */
+export function readThreads(option: string | undefined, name = '--threads'): number {
   const threads = Number(option ?? availableParallelism());
   if (!Number.isInteger(threads) || threads < 1 || threads > 256)
-    throw new UsageError(`--threads ${option}: it is a number from 1 to 256.`);
+    throw new UsageError(`${name} ${option}: it is a number from 1 to 256.`);
   return threads;
 }

@@ -5,6 +5,7 @@ import { expect } from 'chai';
 import { Piscina } from 'piscina';
 import { findProjectRoot } from '../../server/project-root.ts';
 import type { BrushBench } from './brush-bench.ts';
+import type { CoresBench } from './cores-bench.ts';
 import { hashSkirt } from './hash-skirt.ts';
 import type { BenchRun } from './run-bench.ts';
 import type { TrialBench } from './trial-bench.ts';
@@ -60,6 +61,25 @@ describe('the bench', function () {
     // On a machine at rest the median is half a frame, about 15 times a frame of the skirt; here other tests run beside.
     expect((1000 * brush.quick) / skirt).below(45);
     expect(brush.alongOverBall).below(3);
+  });
+
+  it('tells what garments side by side take of one core, with the same bytes', () => {
+    const { status, stdout } = spawnSync(
+      join(findProjectRoot(), 'cobweb'),
+      ['bench', '--cores', '2', '--quick', '--json'],
+      { encoding: 'utf8' },
+    );
+    expect(status).equal(0);
+    const { cores } = JSON.parse(stdout) as { cores: CoresBench[] };
+    expect(cores.every(({ isSame }) => isSame)).equal(true);
+    const [pilot, pilotApart, lamplighter, lamplighterApart] = cores.map(({ predicted }) => predicted);
+    // The poncho lies over the sash tail; of the Lamplighter only the scarf and the roll are clear of each other.
+    expect(pilot).equal(1);
+    expect(pilotApart).within(0.85, 0.99);
+    expect(lamplighter).within(0.8, 0.97);
+    expect(lamplighterApart).within(0.45, 0.65);
+    // Other tests run beside: even where no other core is free it takes little longer than on one.
+    for (const { measured } of cores) expect(measured.low).below(1.3);
   });
 
   it('tells what a trial takes by part, and how fast that is', () => {

@@ -1,12 +1,6 @@
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
-import { prepareCharacter } from '../../core/prepare/index.ts';
-import { type RunTimes, setUpRun, sumTimes } from '../../core/run/index.ts';
+import { type RunTimes, sumTimes } from '../../core/run/index.ts';
 import { runTrial } from '../../core/trials/index.ts';
-import { createLamplighterDocument, createPilotDocument } from '../../demo/index.ts';
-import { readCharacter } from '../../formats/index.ts';
-import { getFerryPilotFile, getLamplighterFile } from '../../server/seed-demo.ts';
-import { getDataFolder } from '../environment.ts';
+import { setUpDemo } from './demo-setups.ts';
 
 /** What a trial of one clip takes, on one core. */
 export interface TrialBench {
@@ -22,23 +16,12 @@ export interface TrialBench {
 /** Frames are measured so many at least, for times that are steady: short clips several times over. */
 const LEAST_FRAMES = 60;
 
-const CHARACTERS = [
-  { name: 'Ferry pilot', getFile: getFerryPilotFile, author: createPilotDocument },
-  { name: 'Lamplighter', getFile: getLamplighterFile, author: createLamplighterDocument },
-];
-
 /** Every clip of the demo characters. @param most - Clips of each; all when left out. */
 export async function benchTrials(most?: number): Promise<TrialBench[]> {
   const benches: TrialBench[] = [];
-  for (const { name, getFile, author } of CHARACTERS) {
-    const bytes = readFileSync(await getFile(join(getDataFolder(), 'cache')));
-    const { character: source } = await readCharacter([{ name: `${name}.glb`, bytes }]);
-    const document = author(source);
-    const { character } = prepareCharacter(source, document);
-    const setup = setUpRun(document, character);
-    for (const [clip, { name: called, duration }] of character.clips.slice(0, most).entries())
+  for (const { name, setup } of await setUpDemo())
+    for (const [clip, { name: called, duration }] of setup.character.clips.slice(0, most).entries())
       benches.push({ character: name, clip: called, ...timeTrial(setup, clip, duration) });
-  }
   return benches;
 }
 
