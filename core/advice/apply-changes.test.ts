@@ -114,6 +114,30 @@ describe('changes that may save', () => {
     expect(setUpRun(joined.document, joined.character).garments[0]!.compiled.pointCount).equal(values.length);
   });
 
+  it('tell garments as clear of each other, each pair that is kept off, once', () => {
+    const worn = { ...document, records: new Map(document.records) };
+    const over = { ...garment!, id: 'over' as RecordId, name: 'Over', order: 9 };
+    worn.records.set(over.id, over);
+    const asked = (on: AuthoredDocument) =>
+      proposeChanges(
+        character,
+        on,
+        { frames: 0, seconds: 0, joints: 0, garments: [] },
+        REFERENCE_PRICING,
+      ).filter(({ kind }) => kind === 'clear');
+    const [change, ...others] = asked(worn);
+    expect(change).deep.equal({ kind: 'clear', garmentId: over.id, otherId: garment!.id });
+    expect(others).deep.equal([]);
+    const { document: apart } = applyBudgetChanges(character, worn, [change!]);
+    expect(listGarments(apart).map(({ clearOf }) => clearOf)).deep.equal([[], [garment!.id]]);
+    expect(asked(apart)).deep.equal([]);
+    expect(tellChange(worn, change!)).equal(`Over: clear of ${garment!.name}`);
+    // Nothing is kept off where the fabric has no margin.
+    const settings = { ...fabric.settings, layerMargin: 0 };
+    worn.records.set(fabric.id, { ...fabric, settings });
+    expect(asked(worn)).deep.equal([]);
+  });
+
   it('are refused when what they are about is gone, or is something else', () => {
     for (const change of [
       { kind: 'dropBodies', bodyIds: ['gone'] },

@@ -7,6 +7,7 @@ import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
 import { type BodyShape, isRound, isRoundBody } from '../../core/bodies/index.ts';
 import {
   type AuthoredDocument,
+  areClear,
   BODY_FOLLOWS,
   createDocument,
   createGarment,
@@ -260,6 +261,34 @@ describe('shipments', () => {
       const back = await readBytes(await writeShipment(source, document));
       expect(listRecords(back.authored!, 'bodySet').map((read) => read.follows)).deep.equal([follows]);
     }
+  });
+
+  it('say which garments are clear of each other, and simulate them so', async () => {
+    const source = await readBytes(createStrip().toGlb());
+    const document = author(source);
+    const [garment] = listGarments(document);
+    const channel = findChannel(document, garment!.id)!;
+    // The same strip worn twice, the upper one told as clear by the one beneath.
+    const over = { ...garment!, id: 'over' as RecordId, name: 'Over', order: garment!.order + 1 };
+    const map = { ...channel, id: 'over-map' as RecordId, garmentId: over.id };
+    document.records.set(over.id, over);
+    document.records.set(map.id, map);
+    document.arrays.set(map.id, document.arrays.get(channel.id)!.slice());
+    const ship = async (clearOf: RecordId[]) => {
+      document.records.set(garment!.id, { ...garment!, clearOf });
+      const bytes = await writeShipment(source, document);
+      const back = await readBytes(bytes);
+      const { garments } = jsonOf(bytes).extensions![CLOTH_EXTENSION] as ClothExtension;
+      return { back, told: garments.map((each) => each.clearOf) };
+    };
+    expect((await ship([])).told).deep.equal([[], []]);
+    const { back, told } = await ship([over.id]);
+    expect(told).deep.equal([[], [0]]);
+    const [lower, upper] = listGarments(back.authored!);
+    expect(areClear(upper!, lower!)).equal(true);
+    const [first, second] = createRun(back.authored!, back.character).garments;
+    expect(second!.beneath).deep.equal([first]);
+    expect(second!.layers).deep.equal([]);
   });
 
   it('say what trials of each garment must stay within: its own, else the character’s, else the project’s', async () => {

@@ -167,6 +167,23 @@ describe('the run behind the live preview', () => {
     expect(preview.run.garments[0]!.solver.state.reach).deep.equal(reach);
   });
 
+  it('makes the garment anew that is told as clear of another; the other goes on', () => {
+    const editor = new Editor(createWardrobe(), createDocument());
+    editor.addGarment(SKIRT);
+    const [lower] = listGarments(editor.document);
+    editor.addGarment(0);
+    const preview = new PreviewRun(editor.character, toWholePatch(editor.document));
+    editor.onDiff((diff) => preview.apply(toPatch(diff)));
+    const [beneath, upper] = preview.run.garments;
+    expect(upper!.layers).deep.equal([beneath]);
+    const over = listGarments(editor.document)[1]!;
+    editor.updateRecord('clear', over, { clearOf: [lower!.id] });
+    expect(preview.run.garments[0]).equal(beneath);
+    expect(preview.run.garments[1]!.layers).deep.equal([]);
+    editor.undo();
+    expect(preview.run.garments[1]!.layers).deep.equal([beneath]);
+  });
+
   it('gives the same numbers as a run made of the finished document', () => {
     const { editor, preview } = createPair();
     const garment = listGarments(editor.document)[0]!;

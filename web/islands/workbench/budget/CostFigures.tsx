@@ -72,7 +72,9 @@ function SeveralCores({ mean: { total, sum } }: { mean: Price }) {
   return (
     <p className="mt-2 text-xs text-soft">
       Until the last of <span className="num">{cores}</span> cores is done; together they work{' '}
-      <span className="num text-ink">{sum.toFixed(2)} ms</span>.{' '}
+      <span className="num text-ink" data-work={sum.toFixed(6)}>
+        {sum.toFixed(2)} ms.
+      </span>{' '}
       {total < sum - 0.005
         ? 'Garments that wait for each other are computed one after the other.'
         : 'Every garment waits for those beneath it, so they are computed one after the other.'}

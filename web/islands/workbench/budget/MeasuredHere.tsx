@@ -22,10 +22,14 @@ export function MeasuredHere() {
       {isAsked && (
         <p className="mt-1 text-soft">
           The quick frames of the last three seconds took{' '}
-          <span className="num text-ink" data-measured={sumTimes(stats.times).toFixed(3)}>
+          <span
+            className="num text-ink"
+            data-measured={sumTimes(stats.times).toFixed(3)}
+            data-cores={stats.cores}
+          >
             {sumTimes(stats.times).toFixed(2)} ms
           </span>{' '}
-          {stats.cores > 1 ? `of ${stats.cores} cores together` : 'each'}; drawing is not counted.{' '}
+          each{stats.cores > 1 && `, on ${stats.cores} cores together`}; drawing is not counted.{' '}
           <span className="num">{stats.framesPerSecond}</span> frames were simulated in the last second.
           {slow > SCATTERED * quick && (
             <>
