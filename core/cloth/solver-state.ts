@@ -319,8 +319,21 @@ function orderFaces(triangles: Uint32Array): Uint32Array {
   );
 }
 
+type PointLists = ReturnType<typeof listTrianglesOfPoints>;
+
+/** By the triangles that they follow from: each run of a garment asks for them anew. */
+const knownBeside = new WeakMap<Uint32Array, PointLists>();
+
 /** Triangles that touch a point or one of its neighbours. */
-function listBeside(triangles: Uint32Array, pointCount: number): ReturnType<typeof listTrianglesOfPoints> {
+function listBeside(triangles: Uint32Array, pointCount: number): PointLists {
+  const known = knownBeside.get(triangles);
+  if (known) return known;
+  const made = findBeside(triangles, pointCount);
+  knownBeside.set(triangles, made);
+  return made;
+}
+
+function findBeside(triangles: Uint32Array, pointCount: number): PointLists {
   const around = listTrianglesOfPoints(triangles, pointCount);
   const start = new Uint32Array(pointCount + 1);
   const list: number[] = [];

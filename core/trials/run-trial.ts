@@ -20,14 +20,15 @@ export interface TrialOptions {
   clock?: () => number;
   /** What work is priced by; that of the reference machine when left out. */
   pricing?: Pricing;
-  /** A clip that closes is looked at roughly, every eighth frame, in the round before the one that is measured; what is measured is the same. */
+  /** A clip that closes is looked at roughly, in up to 16 of its frames, in the round before the one that is measured; what is measured is the same. */
   glances?: boolean;
   /** Threads that compute garments beside this one. */
   helpers?: FrameHelpers | undefined;
 }
 
-/** Of the round before, every so many frames are looked at. */
+/** Of the round before, every so many frames are looked at, but in no more places than that: a look takes as long as three frames. */
 const GLANCE_EVERY = 8;
+const MOST_GLANCES = 16;
 
 /** Seconds that the cloth gets to settle in the first pose before the clip plays. */
 const SETTLE_SECONDS = 0.5;
@@ -64,12 +65,13 @@ function* playClip(run: CharacterRun, { clip, rate, film }: Play & { clip: numbe
   settle(run, rate, film);
   const frameCount = countFrames(rate, run.duration);
   const memory = new RoundMemory(run);
+  const every = Math.max(GLANCE_EVERY, Math.ceil(frameCount / MOST_GLANCES));
   const rounds = isLoop ? Math.ceil(countFrames(rate, PLAYED_BEFORE_SECONDS) / frameCount) : 0;
   for (let round = 0; round < rounds; round++) {
     for (let frame = 0; frame < frameCount; frame++) {
       const seconds = getFrameSeconds(rate, frame);
       // The first ones have the end of what was before around them.
-      const isGlance = frame % GLANCE_EVERY === GLANCE_EVERY / 2;
+      const isGlance = frame % every === Math.floor(every / 2);
       if (isGlance) takeBoth(run);
       run.step(1, seconds);
       if (round + 1 < rounds) continue;
