@@ -20,13 +20,13 @@ export interface TrialOptions {
   clock?: () => number;
   /** What work is priced by; that of the reference machine when left out. */
   pricing?: Pricing;
-  /** A clip that closes is looked at roughly, in up to 16 of its frames, in the round before the one that is measured; what is measured is the same. */
+  /** A clip that closes is looked at roughly, in up to 16 of its frames, in the first round that is played; what is measured is the same. */
   glances?: boolean;
   /** Threads that compute garments beside this one. */
   helpers?: FrameHelpers | undefined;
 }
 
-/** Of the round before, every so many frames are looked at, but in no more places than that: a look takes as long as three frames. */
+/** Of the first round, every so many frames are looked at, but in no more places than that: a look takes as long as three frames. */
 const GLANCE_EVERY = 8;
 const MOST_GLANCES = 16;
 
@@ -71,11 +71,10 @@ function* playClip(run: CharacterRun, { clip, rate, film }: Play & { clip: numbe
     for (let frame = 0; frame < frameCount; frame++) {
       const seconds = getFrameSeconds(rate, frame);
       // The first ones have the end of what was before around them.
-      const isGlance = frame % every === Math.floor(every / 2);
+      const isGlance = round === 0 && frame % every === Math.floor(every / 2);
       if (isGlance) takeBoth(run);
       run.step(1, seconds);
-      if (round + 1 < rounds) continue;
-      memory.note(frame);
+      if (round + 1 === rounds) memory.note(frame);
       if (isGlance) film.glance(run.time);
       film.pass(seconds);
       yield* film.takeGlances();
