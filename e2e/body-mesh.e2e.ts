@@ -36,7 +36,7 @@ describe('a body mesh', function () {
     const figures = page.getByLabel('Figures of the mesh');
     await figures.waitFor();
     expect(await countVertices()).within(380, 400);
-    expect(await figures.textContent()).match(/Off the skin by, mean\d\.\d mm/);
+    expect(await figures.textContent()).match(/Distance from the skin, mean\d\.\d mm/);
     expect(await table().locator('tbody tr').last().textContent()).contain('Body mesh');
     // The cloth lies on it while the clip plays.
     await page.waitForFunction(() => {

@@ -328,10 +328,10 @@ describe('garments worked on by hand', function () {
   });
 
   it('makes an inside that rides on the outside, and a card that is held where the piece was', async () => {
-    await page.getByText('Give it an inside').click();
+    await page.getByText('Add inner layer').click();
     await click('Make');
     await settle(3);
-    await page.getByText(/^The inside \(\d+ points\) rides on the outside$/).waitFor();
+    await page.getByText(/^Inner layer \([\d,]+ vertices\) follows the outer layer$/).waitFor();
     expect(await page.getByRole('checkbox', { name: /^The inside/ }).isChecked()).equal(true);
     await choose('Tool roll');
     await press('3');
@@ -414,7 +414,7 @@ describe('garments worked on by hand', function () {
     await dialog.getByText('as Scarf low').waitFor({ timeout: 30_000 });
     expect(await dialog.getByText(/in the list/).allTextContents()).deep.equal([]);
     const reloaded = page.waitForEvent('load', { timeout: 40_000 });
-    await dialog.getByRole('button', { name: 'Take the new version' }).click();
+    await dialog.getByRole('button', { name: 'Use new version' }).click();
     await reloaded;
     await page.waitForSelector('[data-preview=moving]');
     const after = await readGarments();

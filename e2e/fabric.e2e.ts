@@ -191,7 +191,7 @@ describe('the fabric stage', function () {
   it('slows everything down, stops it, and steps one simulated frame', async () => {
     const count = (): Promise<number> =>
       inspect(page, ({ workbench }) => workbench.preview.readFrame()!.count);
-    await page.getByRole('combobox', { name: 'time' }).selectOption('0.25');
+    await page.getByRole('combobox', { name: 'Slow motion' }).selectOption('0.25');
     const before = await count();
     await page.waitForTimeout(2000);
     expect(((await count()) - before) / 2).within(12, 18);

@@ -97,7 +97,7 @@ describe('from a faulty delivery to a sim mesh', function () {
   });
 
   it('mends what is plainly broken with one click, and nothing of it is left', async () => {
-    await click('button', 'Mend all');
+    await click('button', 'Repair all');
     await page.waitForFunction(() => {
       const { workbench } = (
         window as unknown as { cobweb: { workbench: import('../web/state/workbench.ts').Workbench } }
@@ -134,7 +134,7 @@ describe('from a faulty delivery to a sim mesh', function () {
 
   it('takes the weights from the body: none of the legs, and the neck hands its own to the chest', async () => {
     expect(await readWeight('^(leg|shin)_')).above(20);
-    await click('button', 'Take from the body');
+    await click('button', 'Weights from body');
     await settle();
     expect(await readWeight('^(leg|shin)_')).below(1);
     const [neck, chest] = [await readWeight('^neck$'), await readWeight('^chest$')];
@@ -170,8 +170,8 @@ describe('from a faulty delivery to a sim mesh', function () {
           .textContent()) ?? '',
       );
     expect(await read('Bind pose off by')).below(0.001);
-    expect(await read('Near wished length')).above(95);
-    expect(await read('99 % above')).above(25);
+    expect(await read('Edges near target')).above(95);
+    expect(await read('Smallest angle (99 %)')).above(25);
     expect((await readFindings()).filter(({ severity }) => severity === 'severe')).deep.equal([]);
     // The number for the artist's log: how many clicks and keys from opening the delivery to here.
     expect(acts).below(20);

@@ -117,8 +117,8 @@ describe('reach', function () {
     expect(new Set(await readValues())).deep.equal(new Set([0]));
     await page.getByRole('radio', { name: 'flat' }).click();
     await type('Strength', 100);
-    await button('Seen side').click();
-    await button('Along cloth').click();
+    await button('Visible side only').click();
+    await button('Along the surface').click();
     for (const [share, cm, radius] of [
       [0.86, 30, 32],
       [0.62, 16, 24],
@@ -149,7 +149,7 @@ describe('reach', function () {
         .length;
     });
     expect(border).above(3);
-    await tab('Points');
+    await tab('Select');
     const [first] = (await findPoints('top')).sort((p, q) => q.bind[2]! - p.bind[2]!);
     await page.mouse.click(first!.x, first!.y + 2);
     const picked = await page.locator('[data-picked]').getAttribute('data-picked');
@@ -321,7 +321,7 @@ describe('reach', function () {
   });
 
   it('turns the view while the lasso is chosen: with a key held, and by the arrows', async () => {
-    await tab('Points');
+    await tab('Select');
     await button('Lasso').click();
     const heading = (): Promise<number> => inspect(page, ({ viewport }) => viewport.heading);
     const drag = async (toX: number, which: 'left' | 'middle' = 'left'): Promise<void> => {
@@ -362,7 +362,7 @@ describe('reach', function () {
     await waitUntilStill();
     await tab('Ramp');
     await button('Lasso').click();
-    await button('Through').click();
+    await button('Include hidden').click();
     const lasso = async (points: readonly { x: number; y: number }[]): Promise<void> => {
       const [xs, ys] = [points.map(({ x }) => x), points.map(({ y }) => y)];
       const [left, right] = [Math.min(...xs) - 14, Math.max(...xs) + 14];
@@ -437,8 +437,8 @@ describe('reach', function () {
       buffer: Buffer.from(encode(darker as Parameters<typeof encode>[0])),
     });
     await page.getByText('512 × 512 · 8 bit').waitFor();
-    await button('Take it over').click();
-    await page.getByText(/points changed/).waitFor();
+    await button('Import image').click();
+    await page.getByText(/vertices changed/).waitFor();
     const after = await readValues();
     const step =
       Number(await page.getByRole('textbox', { name: 'White is' }).first().inputValue()) / 100 / 255;
@@ -471,7 +471,7 @@ describe('reach', function () {
     await button('Multiply all').click();
     await button('Compare with first').click();
     expect(
-      await page.getByText(/points differ, by up to ×0\.60; on average it has ×0\.60 less/).isVisible(),
+      await page.getByText(/vertices differ, by up to ×0\.60; on average it has ×0\.60 less/).isVisible(),
     ).equal(true);
     await button('Compare no more').click();
     const scaled = await inspect(page, ({ workbench }) => {

@@ -88,11 +88,11 @@ const TAKES: Readonly<Record<string, Take>> = {
   },
   'sim-mesh': async (page) => {
     await prepareDelivery(page);
-    await page.getByRole('button', { name: /^Mend all/ }).click();
+    await page.getByRole('button', { name: /^Repair all/ }).click();
     await page.waitForTimeout(12_000);
     await page.keyboard.press('3');
     await page.getByRole('button', { name: 'Build the sim mesh' }).click();
-    await page.getByText('Near wished length').waitFor({ timeout: 60_000 });
+    await page.getByText('Edges near target').waitFor({ timeout: 60_000 });
     await page.waitForTimeout(1500);
   },
   weights: async (page) => {

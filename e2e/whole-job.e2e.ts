@@ -40,7 +40,7 @@ describe('the whole job', function () {
     const x = box.x + box.width / 2;
     for (let y = box.y + 60; y < box.y + box.height; y += 6) {
       await page.mouse.move(x, y);
-      if (await page.getByText(/^point \d+$/).isVisible()) return { x, y };
+      if (await page.getByText(/^vertex \d+$/).isVisible()) return { x, y };
     }
     throw new Error('The garment was not found under the cursor.');
   };
@@ -88,7 +88,7 @@ describe('the whole job', function () {
     await page.getByRole('textbox', { name: 'Strength' }).fill('100');
     await page.keyboard.press('Enter');
     await page.getByRole('radio', { name: 'flat' }).click();
-    await page.getByRole('button', { name: 'Seen side' }).click();
+    await page.getByRole('button', { name: 'Visible side only' }).click();
     const top = await findTop();
     await page.mouse.down();
     await page.mouse.move(top.x - 25, top.y + 2, { steps: 6 });

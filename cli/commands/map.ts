@@ -21,7 +21,7 @@ shipped .glb, or a plain one: then import makes the section a garment, all of it
 
   import
   --take      grey, red, green, blue or alpha of the image; default grey
-  --soften    rounds of smoothing over the mesh afterwards, held points held; default 0
+  --soften    rounds of smoothing over the mesh afterwards, held vertices stay held; default 0
 
 Exit code: 0, 2 with the reason when nothing could be written.`;
 

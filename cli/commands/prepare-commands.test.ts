@@ -125,7 +125,7 @@ describe('commands that prepare garments', function () {
           'skirt-sim.obj',
         )
       ).stdout,
-    ).match(/points +\d+\ntriangles +\d+\nspacing +[34]\.\d\d cm/);
+    ).match(/vertices +\d+\ntriangles +\d+\nspacing +[34]\.\d\d cm/);
     const obj = await read('skirt-sim.obj');
     expect(obj.sections[0]!.positions.length / 3).equal(figures.points);
     expect(

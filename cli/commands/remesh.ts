@@ -1,5 +1,5 @@
 import { parseArgs } from 'node:util';
-import { boundPlaces, measureDiagonal } from '../../core/math/index.ts';
+import { boundPlaces, measureDiagonal, tellVertices } from '../../core/math/index.ts';
 import {
   compareSurfaces,
   estimateRemesh,
@@ -31,9 +31,9 @@ import { writeOutput } from '../write-output.ts';
 const USAGE = `Usage: ./cobweb remesh FILE --edge CM -o OUT.(glb|obj) [--section NAME] [--border PERCENT]
                        [--sides outer|both] [--force] [--json]
 
-Makes an even mesh over a section, as it would be simulated: one point where vertices share a place.
+Makes an even mesh over a section, as it would be simulated: vertices in the same place count as one.
 
-  --edge     wished length of the edges, cm
+  --edge     target length of the edges, cm
   --section  may be left out where there is only one
   --border   how closely open borders are followed, 0 to 100; default 50
   --sides    of a garment with an outer and an inner side: "outer" for the outer alone, "both"; by default the outer
@@ -211,15 +211,15 @@ function describe({ file, figures, comparison, mended, sides }: Report): string 
   const share = (pair: { made: number; source: number }): string =>
     `${((100 * pair.made) / (pair.source || 1)).toFixed(1)} % of the source's`;
   const mends = [
-    `${mended.welded} points that rounding had set apart joined`,
+    `${tellVertices(mended.welded)} that rounding had set apart welded`,
     `${mended.doubled} doubled triangles left out`,
     `${mended.turned} turned`,
-    `${mended.parted} points parted that only touched`,
-    `${mended.closed} points joined to the edge they lay on`,
+    `${tellVertices(mended.parted)} parted that only touched`,
+    `${tellVertices(mended.closed)} welded to the edge they lay on`,
   ].filter((text) => !text.startsWith('0 '));
   return [
     file,
-    `points           ${figures.points}`,
+    `vertices         ${figures.points}`,
     `triangles        ${figures.triangles}`,
     `spacing          ${cm(figures.spacing)} (nine tenths from ${cm(figures.shortEdge)} to ${cm(figures.longEdge)})`,
     `near the target  ${(100 * figures.withinTarget!).toFixed(1)} % of the edges within 0.7 to 1.4 times`,

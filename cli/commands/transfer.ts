@@ -1,5 +1,6 @@
 import { parseArgs } from 'node:util';
 import { createDocument, listBodySections } from '../../core/document/index.ts';
+import { tellVertices } from '../../core/math/index.ts';
 import { bindSection, type Character, invertBind, type Section } from '../../core/rig/index.ts';
 import {
   replaceSection,
@@ -55,7 +56,7 @@ export const command: Command = {
       console.log(values.output);
       for (const { name, matched, filled, farOff, morphs } of told) {
         console.log(
-          `${toPrintableName(name)}: ${matched} points from the skin, ${filled} filled in, ${farOff} far off; ${morphs} morphs`,
+          `${toPrintableName(name)}: ${tellVertices(matched)} from the skin, ${filled} filled in, ${farOff} far off; ${morphs} morphs`,
         );
       }
     }

@@ -1,4 +1,5 @@
 import { parseArgs } from 'node:util';
+import { tellVertices } from '../../core/math/index.ts';
 import {
   CHANNELS,
   createUvMesh,
@@ -61,7 +62,7 @@ export async function exportMap(args: string[]): Promise<number> {
       );
       console.log(
         `reads back within ${worst.away.toFixed(2)} grey steps, ${worst.atSeams.toFixed(2)} at seams` +
-          (cutOff > 0 ? `; ${cutOff} points lie beyond the range and are cut off` : ''),
+          (cutOff > 0 ? `; ${tellVertices(cutOff)} beyond the range, cut off` : ''),
       );
     }
   } catch (error) {

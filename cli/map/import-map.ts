@@ -69,7 +69,7 @@ export async function importMap(args: string[]): Promise<number> {
     const told = { file: output, channel: kind, points: values.length, changed: change.indices.length };
     const held = values.reduce((count, value) => count + (value === 0 ? 1 : 0), 0);
     if (options.json) console.log(JSON.stringify({ ...told, atZero: held }, null, 2));
-    else console.log(`${output}: ${told.changed} of ${told.points} points changed, ${held} at 0`);
+    else console.log(`${output}: ${told.changed} of ${told.points} vertices changed, ${held} at 0`);
   } catch (error) {
     throw error instanceof UvError ? new UsageError(error.message) : error;
   }

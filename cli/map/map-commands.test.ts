@@ -68,7 +68,7 @@ describe('map commands', () => {
     const args = [at('plain.glb'), at('rise.png'), ...SKIRT, '--channel', 'max distance'];
     const { status, out } = await run('import', ...args, '--range', '60', '-o', at('skirt.glb'));
     expect(status).equal(0);
-    expect(out).match(/skirt\.glb: \d+ of \d+ points changed, \d+ at 0/);
+    expect(out).match(/skirt\.glb: \d+ of \d+ vertices changed, \d+ at 0/);
     expect((await validateGlb(new Uint8Array(readFileSync(at('skirt.glb'))))).errors).equal(0);
     const source = await read('skirt.glb');
     const section = source.character.sections.find(({ name }) => name === 'Skirt')!;

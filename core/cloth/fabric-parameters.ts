@@ -103,7 +103,7 @@ const parameters = {
     range: [1, 2],
     step: 1,
     digits: 0,
-    effect: 'Longest way to the nearest held point, against its length along the cloth',
+    effect: 'Longest distance to the nearest held vertex, against its length along the cloth',
   },
   /** Bending rigidity per width, N·m. */
   bendStiffness: {

@@ -31,6 +31,7 @@ export { solveConjugate } from './solve-conjugate.ts';
 export { solveDense } from './solve-dense.ts';
 export { solveNonNegative } from './solve-non-negative.ts';
 export { type ClosestPoint, type RayHit, SpatialIndex } from './spatial-index.ts';
+export { tellCount, tellVertices } from './tell-count.ts';
 export { squaredToTriangle } from './triangle-distance.ts';
 export { arcCosine, cosine, sine } from './trigonometry.ts';
 export {

@@ -31,7 +31,7 @@ export function findSunk(
     measured: 1000 * deepest,
     limit: 1000 * SUNK_LIMIT,
     unit: 'mm deep at most',
-    sentence: `${sunk.length} points lie in the body before anything moves: skin shows through, and bodies throw the cloth out.`,
+    sentence: `${sunk.length} vertices lie in the body before anything moves: skin shows through, and bodies throw the cloth out.`,
     fix: 'pushOut',
   };
 }

@@ -118,8 +118,8 @@ describe('a ramp', () => {
     const [low, high] = createEnds(2, surface).map((end) => Uint8Array.of(...end, 0, 0, 0));
     expect([...computeRamp(two, low!, high!).slice(count)]).deep.equal([Number.NaN, Number.NaN, Number.NaN]);
     const empty = new Uint8Array(count + 3);
-    expect(() => computeRamp(two, empty, high!)).throw('low end of the ramp has no points');
-    expect(() => computeRamp(two, low!, empty)).throw('high end of the ramp has no points');
+    expect(() => computeRamp(two, empty, high!)).throw('low end of the ramp has no vertices');
+    expect(() => computeRamp(two, low!, empty)).throw('high end of the ramp has no vertices');
     const apart = empty.slice().fill(1, count);
     expect(() => computeRamp(two, low!, apart)).throw('No piece of the surface joins the two ends');
   });

@@ -21,8 +21,8 @@ const TOLERANCE = 1e-9;
  */
 export function computeRamp(surface: Surface, low: PointSet, high: PointSet): Float32Array {
   const count = low.length;
-  if (!low.includes(1)) throw new RangeError('The low end of the ramp has no points: pick some.');
-  if (!high.includes(1)) throw new RangeError('The high end of the ramp has no points: pick some.');
+  if (!low.includes(1)) throw new RangeError('The low end of the ramp has no vertices: pick some.');
+  if (!high.includes(1)) throw new RangeError('The high end of the ramp has no vertices: pick some.');
   const laplacian = buildCotangentLaplacian(surface);
   const isBetween = findJoined(laplacian, low, high);
   if (!isBetween.includes(1))

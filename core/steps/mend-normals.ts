@@ -32,6 +32,6 @@ export function mendNormals(character: Character, sectionIndex: number): Section
 export const mendNormalsStep = defineStep({
   kind: 'mendNormals',
   fields: {},
-  describe: () => 'mend normals',
+  describe: () => 'repair normals',
   apply: (context) => replaceOwn(context, mendNormals(context.character, context.sectionIndex)),
 });

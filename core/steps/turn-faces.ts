@@ -18,6 +18,6 @@ export function turnFaces(character: Character, sectionIndex: number): Section {
 export const turnFacesStep = defineStep({
   kind: 'turnFaces',
   fields: {},
-  describe: () => 'turn faces',
+  describe: () => 'flip triangles',
   apply: (context) => replaceOwn(context, turnFaces(context.character, context.sectionIndex)),
 });

@@ -30,6 +30,6 @@ function computeMiddle({ positions }: Section, vertices: readonly number[]): num
 export const weldStep = defineStep({
   kind: 'weld',
   fields: {},
-  describe: () => 'join open seams',
+  describe: () => 'weld open seams',
   apply: (context) => replaceOwn(context, weldSection(context.character, context.sectionIndex)),
 });

@@ -33,7 +33,7 @@ export function writeMaps(
     if (!values) continue;
     if (values.length !== pointCount) {
       throw new Error(
-        `Garment "${garment.name}" has ${pointCount} points, its map "${map?.name}" (${kind}) ${values.length} values.`,
+        `Garment "${garment.name}" has ${pointCount} vertices, its map "${map?.name}" (${kind}) ${values.length} values.`,
       );
     }
     const perVertex = Float32Array.from(pointOfVertex, (point) => values[point]!);

@@ -1,4 +1,5 @@
 import { countBodies, type GarmentRecord, type RecordId } from '../../core/document/index.ts';
+import { tellVertices } from '../../core/math/index.ts';
 import type { MeshFinding } from '../../core/mesh/index.ts';
 import type { ReachWarning } from '../../core/reach/index.ts';
 import { findSection } from '../../core/rig/index.ts';
@@ -55,7 +56,8 @@ function tellReach({ kind, count, points }: ReachWarning): Finding {
     'nothing-held': {
       severity: 'severe',
       title: 'Nothing is held',
-      details: 'No point has a max distance of 0: the whole garment can slide off. Pick a seam and hold it.',
+      details:
+        'No vertex has a max distance of 0, so the whole garment can slide off. Pick a seam and hold it.',
     },
     'all-held': {
       severity: 'warning',
@@ -65,17 +67,17 @@ function tellReach({ kind, count, points }: ReachWarning): Finding {
     'unheld-piece': {
       severity: 'severe',
       title: count === 1 ? 'A piece is not held' : `${many} pieces are not held`,
-      details: `${points.length.toLocaleString('en')} points are joined to no held one, and can fall off.`,
+      details: `${tellVertices(points.length)} can fall off: no edge leads from there to a held vertex.`,
     },
     stray: {
       severity: 'note',
       title: count === 1 ? 'A stray value' : `${many} stray values`,
-      details: 'A single point fits none of those around it. Smooth there.',
+      details: 'A single vertex is far from those around it. Smooth there.',
     },
     'out-of-reach': {
       severity: 'note',
-      title: `${many} points out of reach`,
-      details: 'They may go farther than the cloth between them and a held one is long.',
+      title: `${tellVertices(count)} out of reach`,
+      details: 'Max distance exceeds the cloth length to a held vertex. Clamp it in Reach, under Look.',
     },
   };
   return { kind, stage: 'reach', ...told[kind], ...(points.length > 0 && { points }) };
@@ -178,7 +180,7 @@ export const MESH_TITLES: Record<MeshFinding['kind'], string> = {
   sliver: 'Slivers',
   duplicateFace: 'Doubled triangles',
   nonManifoldEdge: 'Edges with too many triangles',
-  touchingPoint: 'Parts that meet in a point',
+  touchingPoint: 'Parts that meet in one vertex',
   flippedFace: 'Turned triangles',
   thinRow: 'Thin rows',
   unevenSpacing: 'Uneven spacing',

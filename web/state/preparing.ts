@@ -127,7 +127,7 @@ export class Preparing {
     const step = made ? { ...made, act } : this.#changes.createStep(drawn, act);
     const isItself = garment.renders.length === 0;
     await this.#changes.apply({
-      label: made ? `Make the inside of ${garment.name} anew` : `Give ${garment.name} an inside`,
+      label: made ? `Rebuild inner layer of ${garment.name}` : `Add inner layer to ${garment.name}`,
       records: [[step.id, step]],
       step: step.id,
       arrays: packed ? [[step.id, packed]] : [],

@@ -150,7 +150,7 @@ describe('a ramp on the page', () => {
   it('is written between its ends, live in one step while its curve is dragged', () => {
     const { editor, reach } = open();
     reach.store.set({ tab: 'ramp', end: 'low' });
-    expect(() => reach.writeRamp()).throw('low end of the ramp has no points');
+    expect(() => reach.writeRamp()).throw('low end of the ramp has no vertices');
     reach.pick(row(0));
     reach.store.set({ end: 'high' });
     reach.pick(row(8));

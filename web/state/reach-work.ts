@@ -271,7 +271,7 @@ export class ReachWork {
     const { mask } = this;
     if (!mask) return;
     this.change(
-      'Hold points',
+      'Hold vertices',
       ({ values, kind }) => computeFlood(values, 0, { kind, mask }),
       null,
       'maxDistance',

@@ -14,7 +14,7 @@ export function findTouchingPoints(mesh: CheckedMesh): MeshFinding | null {
     measured: points.length,
     limit: 0,
     unit: 'points',
-    sentence: `${points.length} points hold parts together that share no edge there: the cloth turns about them like a hinge of one thread.`,
+    sentence: `${points.length} vertices hold parts together that share no edge there: the cloth turns about them like a hinge of one thread.`,
     fix: null,
   };
 }

@@ -60,7 +60,7 @@ export function findUnweldedSeams(mesh: CheckedMesh): MeshFinding | null {
     measured: 1000 * widest,
     limit: 0,
     unit: 'mm apart at most',
-    sentence: `${groups.length} seam points lie together but are not joined: the garment falls apart there.`,
+    sentence: `${groups.length} seam vertices lie together but are not welded: the garment falls apart there.`,
     fix: 'weld',
   };
 }

@@ -64,7 +64,7 @@ export const HEALTH_LIMITS: readonly HealthLimitDefinition[] = [
     least: 1,
     most: 100,
     standard: 3,
-    hint: 'Between the edges around two joined points.',
+    hint: 'Between the edges around two joined vertices.',
   },
   {
     name: 'poseStretch',

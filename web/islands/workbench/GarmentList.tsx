@@ -17,6 +17,7 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { Eye, EyeOff, GripVertical } from 'lucide-react';
 import { findChannel, type GarmentRecord, type RecordId } from '../../../core/document/index.ts';
+import { tellVertices } from '../../../core/math/index.ts';
 import { useClipCost } from '../../state/clip-cost.ts';
 import { useStore } from '../../state/store.ts';
 import { useWorkbench } from '../../state/workbench.ts';
@@ -123,7 +124,7 @@ function GarmentItem({ garment, isSelected, onStep }: GarmentItemProps) {
         className="min-w-0 flex-1 px-1.5 py-1.5 text-left"
       >
         <span className="block truncate font-semibold">{garment.name}</span>
-        <span className="text-xs text-soft">{points.toLocaleString('en')} points</span>
+        <span className="text-xs text-soft">{tellVertices(points)}</span>
       </ToggleChip>
       <span className="flex flex-col items-end pr-2">
         <span className="num text-xs" title="Cost of a frame on the target, ms, on the mean of the clip">

@@ -41,7 +41,7 @@ export function GarmentSidebar({ viewport }: GarmentSidebarProps) {
             No garment yet. In the stage <b>Garment</b>, make one of the character's sections a garment.
           </p>
         ) : (
-          <p className="mt-1.5 text-xs text-soft">From the skin outward. Drag to reorder.</p>
+          <p className="mt-1.5 text-xs text-soft">Layer order, innermost first. Drag to reorder.</p>
         )}
       </section>
       {selected && <FindingsList garment={selected} viewport={viewport} />}
@@ -74,11 +74,7 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
         </span>
         {isRunning && <span className="font-normal">measuring…</span>}
       </h2>
-      {findings.length === 0 && (
-        <p className="text-soft">
-          Nothing wrong is known of this garment{isMeasured ? ' on this clip' : ''}.
-        </p>
-      )}
+      {findings.length === 0 && <p className="text-soft">No issues{isMeasured ? ' on this clip' : ''}</p>}
       <ul className="flex flex-col gap-1.5">
         {findings.map((finding) => (
           <li key={finding.kind}>
@@ -127,17 +123,17 @@ function ViewChips() {
       <h2 className="heading mb-2">View</h2>
       <div className="flex flex-wrap gap-1.5">
         <ToggleChip
-          label="Body"
+          label="Character"
           isOn={shown === 'shown'}
           onToggle={() => toggleCharacter(workbench, 'hidden')}
         />
         <ToggleChip
-          label="Ghost"
+          label="See-through"
           isOn={shown === 'ghost'}
           onToggle={() => toggleCharacter(workbench, 'ghost')}
         />
         <ToggleChip
-          label="Bodies"
+          label="Collision bodies"
           isOn={showBodies || stage === 'bodies'}
           onToggle={() => session.set({ showBodies: !showBodies })}
         />
@@ -152,7 +148,7 @@ function ViewChips() {
           onToggle={() => session.set({ showWhiskers: !showWhiskers })}
         />
         <ToggleChip
-          label="Light drawing"
+          label="Low-detail view"
           isOn={lightDrawing}
           hint="Coarser edges, for slow machines"
           onToggle={() => toggleLowDetail(workbench)}

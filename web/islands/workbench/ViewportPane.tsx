@@ -97,7 +97,7 @@ function Reading() {
         <b>{reading.joint ? `${(100 * reading.value).toFixed(1)} %` : formatValue(channel, reading.value)}</b>
       </div>
       <div className="text-xs text-[#c9c5bb]">
-        {reading.joint && `${reading.joint} · `}point {reading.point}
+        {reading.joint && `${reading.joint} · `}vertex {reading.point}
       </div>
       {!reading.joint && tab !== 'points' && tab !== 'ramp' && (
         <div className="num text-xs text-[#c9c5bb]">

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { getScene, listBodySections } from '../../../../core/document/index.ts';
+import { tellVertices } from '../../../../core/math/index.ts';
 import type { ShapeFit } from '../../../../core/prepare/index.ts';
 import { findSection, listMorphNames, type SectionName } from '../../../../core/rig/index.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
@@ -77,7 +78,7 @@ function ShapeFits({ section: { sectionIndex, sectionName } }: BodyShapeCardProp
           <tr key={name ?? ''} className="border-b border-line">
             <td className="py-0.5">{name ?? 'plain body'}</td>
             <td className={`num text-right ${sunk > 0 ? 'text-brick' : 'text-moss'}`}>
-              {sunk > 0 ? `${sunk} points, ${(1000 * deepest).toFixed(1)} mm` : 'clear'}
+              {sunk > 0 ? `${tellVertices(sunk)}, ${(1000 * deepest).toFixed(1)} mm` : 'clear'}
             </td>
           </tr>
         ))}

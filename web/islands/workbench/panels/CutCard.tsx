@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { tellVertices } from '../../../../core/math/index.ts';
 import {
   type CheckedMesh,
   growFaces,
@@ -93,7 +94,7 @@ function Picking({ section, data, pick }: CutCardProps & { data: Section; pick: 
         </label>
       )}
       <div className="mt-1 flex flex-wrap gap-1.5">
-        <ToggleChip label="Take off" isOn={pick.isErasing} onToggle={(isErasing) => set({ isErasing })} />
+        <ToggleChip label="Deselect" isOn={pick.isErasing} onToggle={(isErasing) => set({ isErasing })} />
         {WIDENINGS.map(({ label, hint, apply }) => (
           <button
             key={label}
@@ -202,7 +203,7 @@ function PickedCost({ mesh, isPicked }: { mesh: CheckedMesh; isPicked: Uint8Arra
   const cost = now && simulated ? (now.total * points.size) / simulated : null;
   return (
     <p className="num mt-1.5 text-xs" data-picked={points.size}>
-      {points.size.toLocaleString('en')} of {mesh.pointCount.toLocaleString('en')} points
+      {points.size.toLocaleString('en')} of {tellVertices(mesh.pointCount)}
       {cost !== null && ` · about ${cost.toFixed(2)} ms`}
     </p>
   );

@@ -40,7 +40,7 @@ export function FitCard({ garment }: FitCardProps) {
   return (
     <>
       <NumberRow
-        label="Off the skin"
+        label="Clearance from body"
         value={1000 * offset}
         unit="mm"
         min={0}
@@ -151,8 +151,8 @@ function DrapeControls({ garment }: FitCardProps) {
   return (
     <div>
       <p className="text-xs text-soft">
-        It falls over the body in bind pose; pull it with the mouse. Held points stay; when all are held, none
-        is.
+        It falls over the body in bind pose; pull it with the mouse. Held vertices stay; when all are held,
+        none is.
       </p>
       <label className="mt-1 flex items-start gap-1.5">
         <input

@@ -1,6 +1,7 @@
 import { Pencil, Scissors, Shirt, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { type GarmentRecord, listFreeSections, listGarments } from '../../../../core/document/index.ts';
+import { tellCount, tellVertices } from '../../../../core/math/index.ts';
 import { findSection, type Section } from '../../../../core/rig/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
@@ -45,7 +46,7 @@ export function GarmentPanel() {
               <span className="min-w-0 flex-1">
                 <span className="block truncate font-semibold">{section.name}</span>
                 <span className="text-xs text-soft">
-                  {(section.triangles.length / 3).toLocaleString('en')} triangles
+                  {tellCount(section.triangles.length / 3, 'triangle')}
                 </span>
               </span>
               <button
@@ -70,8 +71,8 @@ export function GarmentPanel() {
         })}
       </ul>
       <p className="mt-2 text-xs text-soft">
-        The section's own points are simulated; vertices that share a place share a point. It starts out held
-        everywhere.
+        The section's own vertices are simulated; those in the same place, which a seam in the UVs splits,
+        count as one. It starts out held everywhere.
       </p>
     </>
   );
@@ -182,6 +183,8 @@ function SelectedGarment({ garment }: { garment: GarmentRecord }) {
 function describe(section: Section, garment: GarmentRecord): string {
   const { points, triangles, median } = measureSpacing(section);
   const count = (value: number): string => value.toLocaleString('en');
-  const mesh = `${section.name}: ${count(points)} points, ${count(triangles)} triangles, ${(100 * median).toFixed(1)} cm apart`;
+  const inFile = section.positions.length / 3;
+  const split = inFile > points ? ` (${count(inFile)} in the file, where seams split them)` : '';
+  const mesh = `${section.name}: ${tellVertices(points)}${split}, ${tellCount(triangles, 'triangle')}, ${(100 * median).toFixed(1)} cm apart`;
   return garment.renders.length > 0 ? `${mesh}; drawn over a sim mesh` : mesh;
 }

@@ -35,14 +35,14 @@ export function IntakePanel() {
       <ClipList />
       {report.decoded.length > 0 && (
         <>
-          <h2 className="heading mt-4 mb-1">Unpacked</h2>
+          <h2 className="heading mt-4 mb-1">Decompressed</h2>
           <p>{report.decoded.join(', ')}</p>
         </>
       )}
       <Notes title="Repaired" notes={report.repairs} tone="border-moss" />
-      <Notes title="Odd" notes={report.odd} tone="border-marigold" />
+      <Notes title="Warnings" notes={report.odd} tone="border-marigold" />
       {report.repairs.length + report.odd.length === 0 && (
-        <p className="mt-4 text-soft">Nothing had to be repaired, and nothing is odd.</p>
+        <p className="mt-4 text-soft">No repairs, no warnings.</p>
       )}
     </>
   );
@@ -87,8 +87,8 @@ function Sections() {
                 </span>
               </span>
               <ToggleChip
-                label={`Ghost ${section.name}`}
-                hint={`Ghost ${section.name}`}
+                label={`See-through: ${section.name}`}
+                hint={`See-through: ${section.name}`}
                 isOn={state === 'ghost'}
                 onToggle={() => toggle('ghost')}
                 className={LOOK}

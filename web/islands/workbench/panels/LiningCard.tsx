@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { findChannel, type GarmentRecord, type StepRecord } from '../../../../core/document/index.ts';
+import { tellVertices } from '../../../../core/math/index.ts';
 import type { RimShape } from '../../../../core/steps/index.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
@@ -29,19 +30,23 @@ export function LiningCard({ garment }: LiningCardProps) {
       {garment.renders.length === 0 && (
         <label
           className="mt-2 flex items-start gap-1.5"
-          title="Half the points to simulate, and nothing comes through"
+          title="Half the vertices to simulate, and nothing comes through"
         >
           <input
             type="checkbox"
             className="mt-0.5 accent-teal"
             checked={isRiding}
             onChange={() =>
-              editor.updateRecord(isRiding ? 'Simulate the inside too' : 'Let the inside ride', garment, {
-                lining: isRiding ? 'none' : 'inside',
-              })
+              editor.updateRecord(
+                isRiding ? 'Simulate the inner layer too' : 'Inner layer follows outer layer',
+                garment,
+                {
+                  lining: isRiding ? 'none' : 'inside',
+                },
+              )
             }
           />
-          The inside ({count.toLocaleString('en')} points) rides on the outside
+          Inner layer ({tellVertices(count)}) follows the outer layer
         </label>
       )}
       {made && <InsideMaker garment={garment} made={made} />}
@@ -69,9 +74,7 @@ function InsideMaker({ garment, made }: InsideMakerProps) {
   );
   return (
     <details className="mt-2">
-      <summary className="cursor-pointer font-semibold">
-        {made ? 'Thickness of the inside' : 'Give it an inside'}
-      </summary>
+      <summary className="cursor-pointer font-semibold">{made ? 'Inner layer' : 'Add inner layer'}</summary>
       {hasThickness ? (
         <p className="mt-1 text-xs text-soft">As thick as its map of Thickness says.</p>
       ) : (
@@ -109,7 +112,7 @@ function InsideMaker({ garment, made }: InsideMakerProps) {
       <button
         type="button"
         className="btn mt-1.5"
-        title="An inner side behind the outer one, which it rides on"
+        title="A layer behind the outer one, which it follows"
         onClick={() => void make()}
       >
         {made ? 'Make anew' : 'Make'}

@@ -12,15 +12,15 @@ import { HealthLimits } from './HealthLimits.tsx';
 import { measureSpacing } from './measure-spacing.ts';
 
 const FIX_LABELS: Record<MeshFix, string> = {
-  weld: 'Join',
-  dropFaces: 'Mend',
-  turnFaces: 'Turn back',
+  weld: 'Weld',
+  dropFaces: 'Repair',
+  turnFaces: 'Flip',
   joinRows: 'Join rows',
   evenOut: 'Even out',
   splitPieces: 'Split off',
   alignDiagonals: 'Align',
-  restInPose: 'Take as rest',
-  mendNormals: 'Mend',
+  restInPose: 'Use this pose as rest shape',
+  mendNormals: 'Repair',
   pushOut: 'Push out',
 };
 
@@ -71,7 +71,7 @@ function MeshFindings({ section }: MeshHealthProps) {
           className="btn btn-main mb-2 w-full justify-center"
           onClick={() => void mendAll()}
         >
-          <Wrench size={14} /> Mend all {sure.length} that are plainly broken
+          <Wrench size={14} /> Repair all {sure.length} that are plainly broken
         </button>
       )}
       <ul className="flex flex-col gap-1.5" aria-label="Mesh health">

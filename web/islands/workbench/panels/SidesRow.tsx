@@ -3,7 +3,7 @@ import type { Sides } from '../../../../core/steps/index.ts';
 import { Choice } from '../../parts/Choice.tsx';
 
 const OPTIONS = [
-  { value: 'outer', label: 'Outer side', hint: 'The inner side rides on it' },
+  { value: 'outer', label: 'Outer side', hint: 'The inner side follows it' },
   { value: 'both', label: 'Both sides', hint: 'Both are simulated' },
 ] as const;
 

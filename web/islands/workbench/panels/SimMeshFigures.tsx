@@ -82,7 +82,7 @@ export function SimMeshFigures({ garment, figures }: { garment: GarmentRecord; f
     editor.character.sections[findSection(editor.character, garment)]!,
   );
   const facts: Fact[] = [
-    ['Simulated points', points.toLocaleString('en')],
+    ['Simulated vertices', points.toLocaleString('en')],
     ['Triangles', triangles.toLocaleString('en')],
   ];
   if (figures) {
@@ -111,9 +111,9 @@ function listFacts(figures: Figures): Fact[] {
     ['Spacing', `${cm(figures.spacing)} cm`],
     ['Nine in ten edges', `${cm(figures.shortEdge)} to ${cm(figures.longEdge)} cm`],
   ];
-  if (withinTarget !== null) facts.push(['Near wished length', `${(100 * withinTarget).toFixed(1)} %`]);
+  if (withinTarget !== null) facts.push(['Edges near target', `${(100 * withinTarget).toFixed(1)} %`]);
   facts.push(['Smallest angle', `${figures.smallestAngle.toFixed(0)}°`]);
-  facts.push(['99 % above', `${figures.smallestAngleP99.toFixed(0)}°`]);
+  facts.push(['Smallest angle (99 %)', `${figures.smallestAngleP99.toFixed(0)}°`]);
   if (!comparison) return facts;
   const share = ({ made, source }: { made: number; source: number }): string =>
     `${((100 * made) / (source || 1)).toFixed(1)} %`;
@@ -132,7 +132,7 @@ function listBinding({ binding }: Figures, clip: string | null): Fact[] {
   if (clip === null) return facts;
   return [
     ...facts,
-    [`95 % over ${clip}`, tellMillimetres(binding.p95)],
+    [`Binding error in ${clip} (95 %)`, tellMillimetres(binding.p95)],
     [`Worst over ${clip}`, tellMillimetres(binding.worst)],
   ];
 }

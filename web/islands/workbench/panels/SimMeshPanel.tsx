@@ -77,7 +77,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
           step={0.1}
           digits={1}
           defaultValue={100 * SETTINGS.edgeLength}
-          hint="Wished length of all edges. Half of it makes four times the points."
+          hint="Target length of all edges. Half of it makes four times the vertices."
           isLogarithmic
           onChange={(value) => setWished({ ...target, edgeLength: value / 100 })}
         />
@@ -108,7 +108,7 @@ function GarmentSimMesh({ garment }: { garment: GarmentRecord }) {
           className="btn mt-1"
           onClick={() => void runPreparation(() => preparing.simMeshes.drop(garment))}
         >
-          Simulate the drawn mesh again
+          Remove sim mesh
         </button>
       ) : (
         <button

@@ -1,4 +1,5 @@
 import { Dialog } from 'radix-ui';
+import { tellVertices } from '../../../../core/math/index.ts';
 import type { SectionReview, SourceReview } from '../../../../core/prepare/index.ts';
 
 export interface SourceReviewDialogProps {
@@ -17,7 +18,7 @@ export function SourceReviewDialog(props: SourceReviewDialogProps) {
   const { bodies, clipsGone, clipsNew, unbound, problems } = review;
   const notes: { text: string; isLoss: boolean }[] = [
     ...unbound.map((name) => ({
-      text: `Garment ${name} has no section in the new version. It stays in the list, unworn, with all that was painted.`,
+      text: `Garment ${name} has no section in the new version. It stays in the list, unassigned, with all that was painted.`,
       isLoss: true,
     })),
     ...[...new Set(problems.map(tellProblem))].map((text) => ({
@@ -36,9 +37,7 @@ export function SourceReviewDialog(props: SourceReviewDialogProps) {
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-50 bg-ink/30" />
         <Dialog.Content className="card fixed top-1/2 left-1/2 z-50 flex max-h-[86vh] w-[640px] outline-none -translate-x-1/2 -translate-y-1/2 flex-col bg-panel p-5 shadow-xl">
-          <Dialog.Title className="text-[16px] font-semibold">
-            The new version, before you take it
-          </Dialog.Title>
+          <Dialog.Title className="text-[16px] font-semibold">Review the new version</Dialog.Title>
           <Dialog.Description className="mt-1 text-soft">
             Sections are matched by name, what was painted by its place on them. Nothing is changed yet.
           </Dialog.Description>
@@ -59,10 +58,10 @@ export function SourceReviewDialog(props: SourceReviewDialogProps) {
           </div>
           <div className="mt-4 flex justify-end gap-2">
             <button type="button" className="btn" onClick={onLeave}>
-              Leave it
+              Cancel
             </button>
             <button type="button" className="btn btn-main" disabled={isBusy} onClick={onTake}>
-              {isBusy ? 'Working…' : 'Take the new version'}
+              {isBusy ? 'Working…' : 'Use new version'}
             </button>
           </div>
         </Dialog.Content>
@@ -89,7 +88,7 @@ function SectionTable({ review, renames, isBusy, onRename }: SourceReviewDialogP
       <thead>
         <tr className="text-left text-xs text-soft">
           <th className="font-normal">Section</th>
-          <th className="font-normal">Worn as</th>
+          <th className="font-normal">Garment</th>
           <th className="font-normal">In the new version</th>
         </tr>
       </thead>
@@ -131,8 +130,8 @@ function SectionTable({ review, renames, isBusy, onRename }: SourceReviewDialogP
 function describe({ state, pointsBefore, pointsAfter, farthest, isMoved }: SectionReview): string {
   const count = (value: number): string => value.toLocaleString('en');
   const moved = isMoved ? ', elsewhere in the list' : '';
-  if (state === 'same') return `${count(pointsAfter)} points${moved}`;
-  if (state === 'missing') return `${count(pointsBefore)} points before`;
-  if (state === 'new') return `${count(pointsAfter)} points`;
-  return `${count(pointsBefore)} to ${count(pointsAfter)} points, up to ${(1000 * farthest).toFixed(1)} mm apart${moved}`;
+  if (state === 'same') return `${tellVertices(pointsAfter)}${moved}`;
+  if (state === 'missing') return `${tellVertices(pointsBefore)} before`;
+  if (state === 'new') return `${tellVertices(pointsAfter)}`;
+  return `${count(pointsBefore)} to ${tellVertices(pointsAfter)}, up to ${(1000 * farthest).toFixed(1)} mm apart${moved}`;
 }

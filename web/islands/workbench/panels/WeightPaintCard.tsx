@@ -16,7 +16,7 @@ export interface WeightPaintCardProps {
 const TOOLS = [
   { tool: 'paint', label: 'Paint', hint: 'Leads the weight of the chosen joint to a value' },
   { tool: 'smooth', label: 'Smooth', hint: 'Evens the weight of the chosen joint out' },
-  { tool: 'select', label: 'Select', hint: 'Points whose numbers are shown; with shift, more of them' },
+  { tool: 'select', label: 'Select', hint: 'Vertices whose numbers are shown; with Shift, more of them' },
 ] as const;
 
 /** Skin weights of single joints, painted on the garment, with the joint that is tried. */

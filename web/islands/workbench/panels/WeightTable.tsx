@@ -1,3 +1,4 @@
+import { tellVertices } from '../../../../core/math/index.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useStore } from '../../../state/store.ts';
 import type { WeightWork } from '../../../state/weight-work.ts';
@@ -11,7 +12,8 @@ export interface WeightTableProps {
 export function WeightTable({ work }: WeightTableProps) {
   const { selected, joint } = useStore(work.store, (settings) => settings);
   useStore(work.store, (settings) => settings.revision);
-  if (selected.length === 0) return <p className="mt-1.5 text-xs text-soft">Click a point of the garment.</p>;
+  if (selected.length === 0)
+    return <p className="mt-1.5 text-xs text-soft">Click a vertex of the garment.</p>;
   const { dense, jointCount } = work.bound;
   const mean = (index: number): number =>
     selected.reduce((sum, point) => sum + dense[jointCount * point + index]!, 0) / selected.length;
@@ -22,7 +24,7 @@ export function WeightTable({ work }: WeightTableProps) {
   return (
     <table className="mt-1.5 w-full text-xs" aria-label="Weights of the selection">
       <caption className="text-left text-soft">
-        {selected.length === 1 ? `Point ${selected[0]}` : `${selected.length} points, mean`}
+        {selected.length === 1 ? `Vertex ${selected[0]}` : `${tellVertices(selected.length)}, mean`}
       </caption>
       <tbody>
         {rows.map(({ name, index, weight }) => (

@@ -31,7 +31,7 @@ export function WeightsCard({ section }: WeightsCardProps) {
   return (
     <>
       <NumberRow
-        label="Near skin"
+        label="Search distance"
         value={distance}
         unit="cm"
         min={0.5}
@@ -39,7 +39,7 @@ export function WeightsCard({ section }: WeightsCardProps) {
         step={0.5}
         digits={1}
         defaultValue={100 * TRANSFER.maxDistance}
-        hint="Skin farther away than this, or facing another way, is not taken over: the weights are filled in smoothly there."
+        hint="Skin farther away than this, or facing another way, is left out: weights are filled in smoothly there."
         isLogarithmic
         onChange={setDistance}
       />
@@ -56,7 +56,7 @@ export function WeightsCard({ section }: WeightsCardProps) {
             })
           }
         >
-          Take from the body
+          Weights from body
         </button>
         <button
           type="button"
@@ -77,7 +77,7 @@ export function WeightsCard({ section }: WeightsCardProps) {
         <button
           type="button"
           className="btn"
-          title="Blends each point half with its neighbours, four times"
+          title="Blends each vertex half with its neighbours, four times"
           onClick={() => add('Smooth weights', { kind: 'smoothWeights', strength: 0.5, times: 4 })}
         >
           Smooth

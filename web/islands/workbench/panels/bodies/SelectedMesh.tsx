@@ -120,7 +120,7 @@ function MeshFigures({ mesh }: { mesh: BodyMeshRecord }) {
     ['Triangles', triangles.toLocaleString('en')],
     ...(deviation
       ? [
-          ['Off the skin by, mean', `${(1000 * deviation.mean).toFixed(1)} mm`],
+          ['Distance from the skin, mean', `${(1000 * deviation.mean).toFixed(1)} mm`],
           ['95 % of the skin', `${(1000 * deviation.p95).toFixed(1)} mm`],
           ['Farthest', `${(1000 * deviation.most).toFixed(1)} mm`],
         ]

@@ -72,13 +72,13 @@ export function BrushTab() {
       <Falloffs brush={brush} onChange={(falloff) => set({ falloff })} />
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         <ToggleChip
-          label="Seen side"
+          label="Visible side only"
           isOn={brush.visibleSide}
           hint="Leaves what faces away alone"
           onToggle={(visibleSide) => set({ visibleSide })}
         />
         <ToggleChip
-          label="Along cloth"
+          label="Along the surface"
           isOn={brush.followsSurface}
           hint="Distances run along the surface: a panel behind, or the other side of a fold, is left alone"
           onToggle={(followsSurface) => set({ followsSurface })}
@@ -93,14 +93,14 @@ export function BrushTab() {
       {picked > 0 && (
         <p className="mt-1.5 flex items-center justify-between gap-2 text-xs">
           <span>
-            Only on <b className="num">{picked.toLocaleString('en')}</b> picked points
+            Only on <b className="num">{picked.toLocaleString('en')}</b> picked vertices
           </span>
           <button
             type="button"
             className="font-semibold text-teal"
             onClick={() => workbench.reach.setPoints('mask', null)}
           >
-            let go
+            Clear selection
           </button>
         </p>
       )}

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { tellVertices } from '../../../../../core/math/index.ts';
 import { CHANNELS, compareValues, computeUsableReach } from '../../../../../core/reach/index.ts';
 import { describeLegend, writeValue } from '../../../../state/legend.ts';
 import { useStore } from '../../../../state/store.ts';
@@ -34,13 +35,13 @@ export function LookTab() {
         />
         <ToggleChip
           label="Whiskers"
-          hint="As long as each point may go"
+          hint="As long as the max distance of each vertex"
           isOn={showWhiskers}
           onToggle={(isOn) => session.set({ showWhiskers: isOn })}
         />
         <ToggleChip
           label="Inward veil"
-          hint="How deep points may sink, while an inward limit is looked at"
+          hint="How deep vertices may sink, while an inward limit is shown"
           isOn={state.showInward}
           onToggle={(showInward) => reach.store.set({ showInward })}
         />
@@ -112,7 +113,7 @@ function OutOfReach() {
     session.set({ marks: isShown ? null : { kind: 'out-of-reach', sectionIndex, vertices } });
   };
   const bringDown = (): void => {
-    reach.change('Bring down to what the cloth lets', ({ values, reachMesh: { neighbours, mesh } }) =>
+    reach.change('Clamp to reachable', ({ values, reachMesh: { neighbours, mesh } }) =>
       compareValues(values, computeUsableReach(values, neighbours, mesh.pointPositions)),
     );
     if (isShown) session.set({ marks: null });
@@ -120,15 +121,15 @@ function OutOfReach() {
   return (
     <section className="mt-3 border-t border-line pt-2" aria-label="Out of reach">
       <p>
-        <b className="num">{warning.count.toLocaleString('en')}</b> points may go farther than the cloth
-        between them and a shorter-bound one is long. The solver holds them back all the same.
+        <b className="num">{tellVertices(warning.count)}</b>: max distance exceeds the cloth length to a
+        vertex that may go less far. The solver holds them back all the same.
       </p>
       <div className="mt-1.5 flex gap-1.5">
         <button type="button" className="btn" onClick={show}>
           {isShown ? 'Hide them' : 'Show them'}
         </button>
         <button type="button" className="btn" onClick={bringDown}>
-          Bring down
+          Clamp to reachable
         </button>
       </div>
     </section>

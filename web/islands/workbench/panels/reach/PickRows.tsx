@@ -12,7 +12,7 @@ const TOOLS = [
     hint: 'One click takes a whole border, or the loop of edges under the cursor',
   },
   { tool: 'brush', label: 'Brush', hint: 'Along the cloth, on the side that is seen' },
-  { tool: 'lasso', label: 'Lasso', hint: 'Draw a line around points' },
+  { tool: 'lasso', label: 'Lasso', hint: 'Draw a line around vertices' },
 ] as const;
 
 /** How points are picked on the mesh, and what is done with the set. */
@@ -31,14 +31,14 @@ export function PickRows({ slot }: { slot: PickSlot }) {
           onChange={(tool) => setPick({ tool })}
         />
         <ToggleChip
-          label="Take off"
-          hint="Takes points out of the set instead"
+          label="Deselect"
+          hint="Takes vertices out of the selection instead"
           isOn={pick.isErasing}
           onToggle={(isErasing) => setPick({ isErasing })}
         />
         {pick.tool !== 'loop' && (
           <ToggleChip
-            label="Through"
+            label="Include hidden"
             hint="What is hidden, too"
             isOn={pick.isThrough}
             onToggle={(isThrough) => setPick({ isThrough })}
@@ -46,7 +46,9 @@ export function PickRows({ slot }: { slot: PickSlot }) {
         )}
       </div>
       {pick.tool === 'lasso' && (
-        <p className="mt-1 text-xs text-soft">Draw a line around points; hold T and drag to turn the view.</p>
+        <p className="mt-1 text-xs text-soft">
+          Draw a line around vertices; hold T and drag to turn the view.
+        </p>
       )}
       {pick.tool === 'brush' && (
         <SizeRow label="Brush" value={pick.radius} onChange={(radius) => setPick({ radius })} />
@@ -55,7 +57,7 @@ export function PickRows({ slot }: { slot: PickSlot }) {
         <button
           type="button"
           className="chip"
-          title="The points that are held"
+          title="Vertices that are held"
           onClick={() => reach.pickHeld(slot)}
         >
           Held

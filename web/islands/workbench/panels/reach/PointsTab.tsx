@@ -17,7 +17,7 @@ export function PointsTab() {
         <b className="num" data-picked={picked}>
           {picked.toLocaleString('en')}
         </b>{' '}
-        points picked
+        vertices picked
         {picked > 0 && <span className="text-soft">; brush, ramp and images keep to them</span>}
       </p>
       <button
@@ -44,12 +44,12 @@ function JointPicker() {
   return (
     <select
       className="field mt-1.5"
-      aria-label="Points that a joint leads"
+      aria-label="Vertices that a joint leads"
       value=""
       onChange={(event) => reach.pickJoint('mask', Number(event.target.value))}
     >
       <option value="" disabled>
-        Points that a joint leads…
+        Vertices that a joint leads…
       </option>
       {Array.from(joints, (node, joint) => (
         <option key={node} value={joint}>

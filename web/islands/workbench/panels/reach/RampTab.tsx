@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { tellVertices } from '../../../../../core/math/index.ts';
 import { EVEN_RAMP } from '../../../../../core/reach/index.ts';
 import type { ReachState } from '../../../../state/reach-work.ts';
 import { useStore } from '../../../../state/store.ts';
@@ -51,7 +52,7 @@ export function RampTab() {
                 {glyph} {label}
               </span>
               <span className="num block text-xs text-soft" data-end={each} data-count={count(each)}>
-                {count(each) > 0 ? `${count(each).toLocaleString('en')} points` : 'none yet'}
+                {count(each) > 0 ? tellVertices(count(each)) : 'none yet'}
               </span>
             </>
           ),

@@ -1,5 +1,6 @@
 import { Tabs } from 'radix-ui';
 import { type GarmentRecord, listGarments, listMaps } from '../../../../../core/document/index.ts';
+import { tellVertices } from '../../../../../core/math/index.ts';
 import { CHANNEL_KINDS, CHANNELS, type ChannelKind, formatValue } from '../../../../../core/reach/index.ts';
 import { describeLegend } from '../../../../state/legend.ts';
 import type { ReachTab } from '../../../../state/reach-work.ts';
@@ -16,7 +17,7 @@ import { SuggestRow } from './SuggestRow.tsx';
 
 const TABS: readonly { tab: ReachTab; label: string; Tab: () => React.ReactNode }[] = [
   { tab: 'brush', label: 'Brush', Tab: BrushTab },
-  { tab: 'points', label: 'Points', Tab: PointsTab },
+  { tab: 'points', label: 'Select', Tab: PointsTab },
   { tab: 'ramp', label: 'Ramp', Tab: RampTab },
   { tab: 'image', label: 'Image', Tab: ImageTab },
   { tab: 'look', label: 'Look', Tab: LookTab },
@@ -33,7 +34,7 @@ export function ReachPanel() {
       <>
         <h1 className="text-[20px] font-semibold tracking-tight">Reach</h1>
         <p className="mt-2 text-soft">
-          Make a garment first; then paint here how far each of its points may move.
+          Make a garment first; then paint here how far each of its vertices may move.
         </p>
         <button
           type="button"
@@ -116,7 +117,7 @@ function Spread({ channel }: { channel: ChannelKind }) {
       <SpreadChart channel={channel} values={values} revision={editor.revision} top={legend.top} />
       {channel === 'maxDistance' && (
         <p className="num mt-0.5 text-xs text-soft" data-held={held}>
-          {held.toLocaleString('en')} of {values.length.toLocaleString('en')} points held
+          {held.toLocaleString('en')} of {tellVertices(values.length)} held
         </p>
       )}
     </section>
@@ -139,7 +140,7 @@ function Difference({ channel, comparison }: { channel: ChannelKind; comparison:
     <section className="mt-3 border-t border-line pt-2" aria-label="Comparison">
       <h2 className="heading">Against {other?.type === 'channel' ? other.name : 'another map'}</h2>
       <p className="mt-1">
-        <b className="num">{differing.toLocaleString('en')}</b> points differ, by up to{' '}
+        <b className="num">{differing.toLocaleString('en')}</b> vertices differ, by up to{' '}
         <b className="num">{formatValue(channel, most)}</b>; on average it has{' '}
         <b className="num">{formatValue(channel, Math.abs(mean))}</b> {mean < 0 ? 'less' : 'more'}.
       </p>

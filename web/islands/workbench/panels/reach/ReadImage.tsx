@@ -1,6 +1,7 @@
 import { ImageUp } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { tellVertices } from '../../../../../core/math/index.ts';
 import { CHANNELS, fitTop } from '../../../../../core/reach/index.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useWorkbench } from '../../../../state/workbench.ts';
@@ -30,12 +31,9 @@ export function ReadImage({ guard }: Guarded) {
   const take = (): Promise<void> =>
     guard(async () => {
       const changed = await mapImages.read({ part, low, high, soften });
-      toast(
-        changed > 0 ? `${changed.toLocaleString('en')} points changed.` : 'The map is as the image says.',
-        {
-          duration: 2500,
-        },
-      );
+      toast(changed > 0 ? `${tellVertices(changed)} changed.` : 'The map is as the image says.', {
+        duration: 2500,
+      });
     });
   return (
     <section className="mt-3 border-t border-line pt-2" aria-label="Read an image">
@@ -82,7 +80,7 @@ export function ReadImage({ guard }: Guarded) {
             max={20}
             step={1}
             digits={0}
-            hint="Rounds of smoothing afterwards; held points stay held"
+            hint="Rounds of smoothing afterwards; held vertices stay held"
             onChange={setSoften}
           />
           <button
@@ -91,7 +89,7 @@ export function ReadImage({ guard }: Guarded) {
             disabled={isBusy || !(high > low)}
             onClick={() => void take()}
           >
-            Take it over
+            Import image
           </button>
           {!(high > low) && <p className="mt-1 text-xs text-brick">White must be more than black.</p>}
         </div>

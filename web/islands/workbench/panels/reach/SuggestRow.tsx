@@ -18,7 +18,7 @@ export function SuggestRow() {
           title={
             clips === 0
               ? 'There are no clips to measure on'
-              : 'Runs the clips with the cloth let go, held at its seam alone, and takes how far each point wants to go. The seam: picked points, or else what is held, or the highest border'
+              : 'Runs the clips with the cloth free, held at its seam alone, and measures how far each vertex goes. The seam: picked vertices, or else what is held, or the highest border'
           }
           onClick={() => void suggesting.start()}
         >

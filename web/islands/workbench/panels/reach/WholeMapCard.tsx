@@ -49,12 +49,12 @@ export function WholeMapCard() {
   const shown = formatValue(channel, value);
   return (
     <section className="mt-3 border-t border-line pt-2.5" aria-label="Whole map">
-      <h2 className="heading">{hasMask ? 'All picked points' : 'The whole map'}</h2>
+      <h2 className="heading">{hasMask ? 'All picked vertices' : 'The whole map'}</h2>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         <button
           type="button"
           className="btn"
-          title="Every point gets the brush's value"
+          title="Every vertex gets the brush's value"
           onClick={() =>
             change(`Flood ${shown}`, ({ values }, options) => computeFlood(values, value, options))
           }
@@ -64,7 +64,7 @@ export function WholeMapCard() {
         <button
           type="button"
           className="btn"
-          title={`Every point back to ${formatValue(channel, CHANNELS[channel].defaultValue)}`}
+          title={`Every vertex back to ${formatValue(channel, CHANNELS[channel].defaultValue)}`}
           onClick={() =>
             change('Flood the default', ({ values, kind }, options) =>
               computeFlood(values, CHANNELS[kind].defaultValue, options),

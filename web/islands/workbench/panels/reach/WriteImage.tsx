@@ -1,5 +1,6 @@
 import { Download } from 'lucide-react';
 import { useState } from 'react';
+import { tellVertices } from '../../../../../core/math/index.ts';
 import { CHANNELS, fitTop, IMAGE_SIZES } from '../../../../../core/reach/index.ts';
 import { saveFile } from '../../../../state/save-file.ts';
 import { useStore } from '../../../../state/store.ts';
@@ -26,7 +27,7 @@ export function WriteImage({ guard }: Guarded) {
       saveFile(png, name(CHANNELS[channel].label.toLowerCase()), 'image/png');
       setTold(
         `Reads back within ${worst.away.toFixed(1)} grey steps, ${worst.atSeams.toFixed(1)} at seams.` +
-          (cutOff > 0 ? ` ${cutOff.toLocaleString('en')} points lie above white and are cut off.` : ''),
+          (cutOff > 0 ? ` ${tellVertices(cutOff)} above white, cut off.` : ''),
       );
     });
   const drawLayout = (): Promise<void> =>
