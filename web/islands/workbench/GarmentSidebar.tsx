@@ -21,8 +21,8 @@ export function GarmentSidebar({ viewport }: GarmentSidebarProps) {
   const garments = listGarments(editor.document);
   const selected = garments.find((garment) => garment.id === garmentId);
   return (
-    <aside className="flex h-full flex-col gap-4 overflow-y-auto p-3.5" aria-label="Garments">
-      <section>
+    <aside className="flex h-full flex-col gap-4 overflow-hidden p-3.5" aria-label="Garments">
+      <section className="max-h-[55%] shrink-0 overflow-y-auto">
         <div className="mb-2 flex items-center justify-between">
           <h2 className="heading">Garments</h2>
           <button
@@ -50,6 +50,13 @@ export function GarmentSidebar({ viewport }: GarmentSidebarProps) {
   );
 }
 
+/** How bad a finding is, besides the colour at its left. */
+const SEVERITY_WORDS: Record<Finding['severity'], string> = {
+  severe: '◆ severe',
+  warning: '▲ warning',
+  note: '· note',
+};
+
 function FindingsList({ garment, viewport }: { garment: GarmentRecord } & GarmentSidebarProps) {
   const workbench = useWorkbench();
   const findings = useStore(workbench.findings.store, () => workbench.findings.get(garment.id));
@@ -64,9 +71,12 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
   };
   const tones = { severe: 'border-brick', warning: 'border-marigold', note: 'border-[#b9b19d]' };
   return (
-    <section aria-label="Findings">
-      <h2 className="heading mb-2 flex items-center gap-1.5">
-        Findings
+    <section aria-label="Findings" className="flex min-h-[88px] flex-1 flex-col">
+      <h2
+        className="heading mb-2 flex min-w-0 items-center gap-1.5"
+        title={`Findings of ${garment.name} alone`}
+      >
+        <span className="truncate">Findings of {garment.name}</span>
         <span
           className={`rounded-full px-1.5 text-[11px] leading-[16px] font-bold ${findings.some((finding) => finding.severity === 'severe') ? 'bg-brick text-white' : 'bg-line text-ink'}`}
         >
@@ -75,7 +85,7 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
         {isRunning && <span className="font-normal">measuring…</span>}
       </h2>
       {findings.length === 0 && <p className="text-soft">No issues{isMeasured ? ' on this clip' : ''}</p>}
-      <ul className="flex flex-col gap-1.5">
+      <ul className="flex min-h-0 flex-col gap-1.5 overflow-y-auto">
         {findings.map((finding) => (
           <li key={finding.kind}>
             <button
@@ -83,6 +93,9 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
               className={`w-full border-l-[3px] bg-white py-1.5 pr-2 pl-2.5 text-left ${tones[finding.severity]}`}
               onClick={() => go(finding)}
             >
+              <span className="float-right ml-1.5 text-[11px] leading-[19px] text-soft">
+                {SEVERITY_WORDS[finding.severity]}
+              </span>
               <span className="block font-semibold">{finding.title}</span>
               <span className="block text-xs text-soft">{finding.details}</span>
             </button>
@@ -119,7 +132,7 @@ function ViewChips() {
   const [first = -1] = listFreeSections(editor.document, editor.character.sections);
   const shown = visibility.get(first) ?? 'shown';
   return (
-    <section aria-label="View">
+    <section aria-label="View" className="mt-auto shrink-0">
       <h2 className="heading mb-2">View</h2>
       <div className="flex flex-wrap gap-1.5">
         <ToggleChip

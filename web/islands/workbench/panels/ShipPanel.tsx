@@ -1,6 +1,12 @@
 import { Download, PackageCheck } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { listBodies, listBodyMeshes, listGarments } from '../../../../core/document/index.ts';
+import {
+  type GarmentRecord,
+  listBodies,
+  listBodyMeshes,
+  listGarments,
+} from '../../../../core/document/index.ts';
+import { tellCount } from '../../../../core/math/index.ts';
 import { ApiError, api, type Shipment, toErrorBody } from '../../../state/api.ts';
 import { sendSeen } from '../../../state/send-seen.ts';
 import { useStore } from '../../../state/store.ts';
@@ -39,11 +45,11 @@ export function ShipPanel() {
       <p className="mt-1 text-soft">One binary glTF file, as it came, with what was authored here:</p>
       <ul className="mt-2 flex flex-col gap-1.5">
         <Part
-          title={`${garments.length} ${garments.length === 1 ? 'garment' : 'garments'}`}
+          title={tellCount(garments.length, 'garment')}
           details="maps in use as vertex attributes, the max distance as _MAX_DISTANCE in metres"
         />
         <Part
-          title={`${bodyCount} ${bodyCount === 1 ? 'body' : 'bodies'}`}
+          title={tellCount(bodyCount, 'collision body', 'collision bodies')}
           details="KHR_implicit_shapes and KHR_physics_rigid_bodies on nodes below their joints"
         />
         {meshCount > 0 && (
@@ -67,6 +73,7 @@ export function ShipPanel() {
       {garments.length === 0 && (
         <p className="mt-3 text-marigold-ink">There is no garment yet: the file would carry no cloth.</p>
       )}
+      <OpenIssues garments={garments} />
       <button
         type="button"
         className="btn btn-main mt-4 w-full"
@@ -87,6 +94,38 @@ export function ShipPanel() {
       )}
       {progress.kind === 'done' && <Done shipment={progress.shipment} />}
     </>
+  );
+}
+
+/** Garments with findings that are still open, on what the reel has measured. */
+function OpenIssues({ garments }: { garments: readonly GarmentRecord[] }) {
+  const workbench = useWorkbench();
+  const { findings } = workbench;
+  useStore(findings.store, (state) => state);
+  const open = garments
+    .map((garment) => ({ garment, found: findings.get(garment.id) }))
+    .filter(({ found }) => found.length > 0);
+  if (garments.length === 0) return null;
+  if (open.length === 0) return <p className="mt-3 text-moss">✓ No open issues on this clip</p>;
+  const count = open.reduce((sum, { found }) => sum + found.length, 0);
+  return (
+    <section className="mt-3 border-l-[3px] border-marigold bg-white px-2.5 py-1.5" aria-label="Open issues">
+      <b>{tellCount(count, 'open issue')}</b>
+      <ul className="mt-0.5 text-xs">
+        {open.map(({ garment, found }) => (
+          <li key={garment.id}>
+            <button
+              type="button"
+              className="text-left underline decoration-line underline-offset-2"
+              onClick={() => workbench.selectGarment(garment.id)}
+            >
+              {garment.name}
+            </button>
+            : {found.map(({ title }) => title).join('; ')}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
