@@ -41,7 +41,7 @@ describe('the wording of the interface', () => {
       );
       writeFileSync(
         join(root, 'core', 'check.ts'),
-        'const key = \'maxDistance\'; throw new Error(`There is no "${key}" here.`); // Not this comment',
+        `const key = 'maxDistance'; throw new Error(\`There is no "\${key}" here.\`); // Not this comment`,
       );
       expect([...listWording(root)]).deep.equal([
         ['web/card.tsx', ['How many there are', '… vertices … here …', 'Character']],

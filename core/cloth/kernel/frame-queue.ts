@@ -20,7 +20,7 @@ enum Slot {
 }
 
 export interface QueuedFrame {
-  /** It is the so-manieth since the start. */
+  /** Counted from the first one that was queued. */
   frame: number;
   kernel: number;
 }
