@@ -58,6 +58,7 @@ export function NumberRow(props: NumberRowProps) {
         type="range"
         className="slider"
         aria-label={`${label} slider`}
+        aria-valuetext={`${value.toFixed(digits)} ${unit}`.trim()}
         min={0}
         max={1000}
         value={Math.round(1000 * share)}

@@ -20,7 +20,7 @@ export function GroupTable({ groups }: { groups: readonly FittedGroup[] }) {
             <td className="num py-px text-right whitespace-nowrap">
               {factor.toFixed(2)}{' '}
               {isAssumed ? (
-                <span className="text-marigold">assumed</span>
+                <span className="text-marigold-ink">assumed</span>
               ) : (
                 <span className="text-soft">± {error.toFixed(2)}</span>
               )}

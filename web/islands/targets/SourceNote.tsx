@@ -11,7 +11,7 @@ export function SourceNote({ costs }: { costs: CostProfile }) {
         From timings of {costs.timed?.length ?? 0} garments, {tellDate(costs.measuredAt)}: within{' '}
         <span className="num">{percent}</span> % of each.
         {assumed > 0 && (
-          <span className="text-marigold">
+          <span className="text-marigold-ink">
             {' '}
             {assumed} of {costs.groups!.length} kinds of work assumed.
           </span>

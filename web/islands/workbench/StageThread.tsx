@@ -47,7 +47,7 @@ function KnotMark({ knot, isCurrent }: { knot: Knot; isCurrent: boolean }) {
     'relative z-10 flex size-[16px] items-center justify-center rounded-full border-[1.5px] text-[10px] font-bold';
   if (isCurrent) return <span className={`${base} border-teal bg-teal shadow-[0_0_0_3px_#cfe0dc]`} />;
   const looks: Record<Knot, string> = {
-    untouched: 'border-[#b9b19d] bg-panel',
+    untouched: 'border-edge bg-panel',
     'in work': 'border-teal bg-panel',
     'has findings': 'border-marigold bg-panel text-marigold-ink',
     done: 'border-moss bg-moss text-white',

@@ -68,7 +68,7 @@ export function AdviceCard() {
           <p className="mt-2 text-xs text-soft">
             On {found.map((clip) => clips[clip]?.name ?? 'a clip that is gone').join(', ')}:{' '}
             <span className="num">{advice.before.cost.toFixed(2)}</span> ms as it was.
-            {isOld && <span className="text-marigold"> Measured before the last edit.</span>}
+            {isOld && <span className="text-marigold-ink"> Measured before the last edit.</span>}
           </p>
           <AdviceBest advice={advice} isRunning={task !== null} />
           <AdviceList advice={advice} />

@@ -76,7 +76,7 @@ function tellProblem({ sectionName, reason }: SourceReview['problems'][number]):
 
 const STATES: Record<SectionReview['state'], string> = {
   same: 'text-moss',
-  changed: 'text-marigold',
+  changed: 'text-marigold-ink',
   missing: 'text-brick',
   new: 'text-teal',
 };
