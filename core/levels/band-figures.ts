@@ -54,10 +54,12 @@ export function summariseBand(
   pricing: Pricing,
   { switchTo, faults }: Pick<BandFigures, 'switchTo' | 'faults'>,
 ): BandFigures {
-  const byOneCore = cases.map((rows) => priceRows(rows, { ...pricing, cores: 1 }).whole);
+  const figures = summariseLevel(cases.map(({ whole }) => whole));
+  const isByOneCore = (pricing.cores ?? 1) <= 1;
+  const byOneCore = isByOneCore ? [] : cases.map((rows) => priceRows(rows, { ...pricing, cores: 1 }).whole);
   return {
-    ...summariseLevel(cases.map(({ whole }) => whole)),
-    work: summariseLevel(byOneCore).cost.mean,
+    ...figures,
+    work: isByOneCore ? figures.cost.mean : summariseLevel(byOneCore).cost.mean,
     garments: (cases[0]?.garments ?? []).map(({ garmentId }, g) => ({
       garmentId,
       ...summariseLevel(cases.map(({ garments }) => garments[g]!.rows)),
