@@ -327,12 +327,12 @@ describe('garments worked on by hand', function () {
     await choose('Neck scarf');
   });
 
-  it('makes an inside that rides on the outside, and a card that is held where the piece was', async () => {
+  it('makes an inner layer that follows the outer one, and a card that is held where the piece was', async () => {
     await page.getByText('Add inner layer').click();
     await click('Make');
     await settle(3);
     await page.getByText(/^Inner layer \([\d,]+ vertices\) follows the outer layer$/).waitFor();
-    expect(await page.getByRole('checkbox', { name: /^The inside/ }).isChecked()).equal(true);
+    expect(await page.getByRole('checkbox', { name: /^Inner layer/ }).isChecked()).equal(true);
     await choose('Tool roll');
     await press('3');
     await page.getByText('A card instead').click();

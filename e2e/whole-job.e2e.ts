@@ -56,7 +56,7 @@ describe('the whole job', function () {
     await page.waitForSelector('[data-preview=moving]');
     await page.getByRole('heading', { name: 'Intake' }).waitFor();
     expect(await page.getByText('53 in 1 skin').isVisible()).equal(true);
-    expect(await page.getByText('Nothing had to be repaired').isVisible()).equal(true);
+    expect(await page.getByText('No repairs, no warnings').isVisible()).equal(true);
   });
 
   it('makes a garment, which is held until reach is painted', async () => {
