@@ -30,13 +30,14 @@ export function isSameGarment(
   beneath: readonly GarmentRun[],
 ): boolean {
   const [renders, others] = [garment.setup.renders ?? [], setup.renders ?? []];
+  const layers = listLayers(setup, beneath);
   return (
     garment.setup.compiled === setup.compiled &&
     tellRate(garment.setup) === tellRate(setup) &&
     garment.beneath.length === beneath.length &&
     garment.beneath.every((one, i) => one === beneath[i]) &&
-    listLayers(setup, beneath).length === garment.layers.length &&
-    listLayers(setup, beneath).every((one, i) => one === garment.layers[i]) &&
+    layers.length === garment.layers.length &&
+    layers.every((one, i) => one === garment.layers[i]) &&
     renders.length === others.length &&
     renders.every((render, i) => render === others[i]) &&
     hasSameMeshes(garment, setup.bodyMeshes ?? [])

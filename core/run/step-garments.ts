@@ -47,8 +47,11 @@ function stepSideBySide(moving: readonly MovingGarment[], helpers: FrameHelpers)
       }
     }
     const hasComputed = helpers.computeOne();
-    for (const solver of helpers.takeFinished(!hasComputed))
-      finish(moving.find(({ garment }) => garment.solver === solver)!.garment);
+    for (const solver of helpers.takeFinished(!hasComputed)) {
+      // Whatever a step left under way that ended in an error is nobody's now.
+      const each = moving.find(({ garment }) => garment.solver === solver);
+      if (each) finish(each.garment);
+    }
   }
 }
 

@@ -1,3 +1,4 @@
+import { tellVertices } from '../math/index.ts';
 import { fitSurface, reduceSurface, type Surface } from '../mesh/index.ts';
 import type { Character } from '../rig/index.ts';
 import { chooseSectionName } from './choose-section-name.ts';
@@ -54,7 +55,7 @@ export const makeBodyMeshStep = defineStep({
     others: sectionsField,
   },
   describe: ({ vertexCount, without }) =>
-    `body mesh of ${vertexCount.toLocaleString('en')} vertices${without.length > 0 ? `, without ${without.length === 1 ? without[0] : `${without.length} joints`}` : ''}`,
+    `body mesh of ${tellVertices(vertexCount)}${without.length > 0 ? `, without ${without.length === 1 ? without[0] : `${without.length} joints`}` : ''}`,
   others: ({ others }) => others,
   renameOthers: (act, rename) => ({ ...act, others: act.others.map(rename) }),
   makeArray: (context, act) =>
@@ -78,9 +79,7 @@ export const makeBodyMeshStep = defineStep({
       made: [made],
       faults:
         count > act.vertexCount
-          ? [
-              `It has ${count.toLocaleString('en')} vertices: the skin has too many separate pieces and openings for fewer.`,
-            ]
+          ? [`It has ${tellVertices(count)}: the skin has too many separate pieces and openings for fewer.`]
           : [],
     };
   },

@@ -26,8 +26,14 @@ export function useClipCost(): ClipCost | null {
       const each = frames.map(({ cost }) => cost);
       const mean = priceWork(work, pricing);
       // On several cores each frame waits for another garment: the mean of frames is not what their mean would take.
-      if (mean.total < mean.sum) mean.total = each.reduce((all, cost) => all + cost, 0) / each.length;
-      return { kind: 'clip', mean, p95: percentile(each, 0.95), worst: Math.max(...each) };
+      const total =
+        (pricing.cores ?? 1) > 1 ? each.reduce((all, cost) => all + cost, 0) / each.length : mean.total;
+      return {
+        kind: 'clip',
+        mean: { ...mean, total },
+        p95: percentile(each, 0.95),
+        worst: Math.max(...each),
+      };
     }
     return live && { kind: 'live', mean: priceWork(live, pricing), p95: null, worst: null };
   }, [work, frames, live, pricing]);

@@ -36,6 +36,12 @@ function begin(helpers: FrameHelpers, solvers: readonly KernelSolver[]): void {
   }
 }
 
+/** Looks until nothing is under way, or it is said that a thread has ended. */
+function collectAll(helpers: FrameHelpers): void {
+  while (helpers.computeOne());
+  for (let look = 0; look < 4; look++) helpers.takeFinished(true);
+}
+
 describe('threads that compute frames of cloth', () => {
   it('forget cloth that is gone', () => {
     const known = new Set<number>();
@@ -95,10 +101,8 @@ describe('threads that compute frames of cloth', () => {
     begin(helpers, [hang(true)]);
     // Ready now: it takes a frame.
     helpers.wake();
-    while (helpers.computeOne());
-    expect(() => {
-      for (let look = 0; look < 4; look++) helpers.takeFinished(true);
-    }).throw(/has ended/);
+    expect(helpers.readyCount).equal(0);
+    expect(() => collectAll(helpers)).throw(/has ended/);
   });
 
   it('say so when they fall silent over a frame', () => {
@@ -111,10 +115,7 @@ describe('threads that compute frames of cloth', () => {
     begin(helpers, [hang(true), hang(true)]);
     helpers.wake();
     helpers.wake();
-    while (helpers.computeOne());
-    expect(() => {
-      for (let look = 0; look < 3; look++) helpers.takeFinished(true);
-    }).throw(/has ended/);
+    expect(() => collectAll(helpers)).throw(/has ended/);
   });
 
   it('have room for a bounded number of frames at once', () => {

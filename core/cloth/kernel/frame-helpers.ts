@@ -5,7 +5,7 @@ import type { FrameMessage } from './frame-server.ts';
 
 /** Kernels that a helper keeps; those of cloth that is gone go when others come. */
 const MOST_KERNELS = 32;
-/** A frame takes milliseconds, ms. */
+/** A frame takes milliseconds: threads that are silent for so long have ended, ms. */
 const SILENCE = 20_000;
 const FAILED = 'A thread that computes cloth has ended. Load the character again.';
 
@@ -40,7 +40,8 @@ export class FrameHelpers {
 
   /** Threads besides this one that are ready. */
   get readyCount(): number {
-    return this.#posts.filter((_, h) => this.#queue.stateOf(h) !== HelperState.starting).length;
+    const ready = [HelperState.idle, HelperState.busy];
+    return this.#posts.filter((_, h) => ready.includes(this.#queue.stateOf(h))).length;
   }
 
   /** Queues the frame that a solver has begun. @returns False when there is no room just now. */

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { GARMENT_DEFAULTS, type GarmentRecord, type RecordId, SCENE_DEFAULTS } from '../records/index.ts';
-import { changesMotion } from './changes-motion.ts';
+import { changesMotion, tellMotion } from './changes-motion.ts';
 import { createDiff, type DocumentDiff } from './document-diff.ts';
 
 describe('whether a change moves anything', () => {
@@ -28,6 +28,13 @@ describe('whether a change moves anything', () => {
     const diff = createDiff();
     diff.records.set(SCENE_DEFAULTS.id, [SCENE_DEFAULTS, { ...SCENE_DEFAULTS, budgetMilliseconds: 2 }]);
     expect(changesMotion(diff)).equal(false);
+  });
+
+  it('does not by a field that documents of before lack, until it says something', () => {
+    const { clearOf: _, ...before } = garment;
+    expect(tellMotion(garment)).equal(tellMotion(before as GarmentRecord));
+    const clear = { ...garment, clearOf: ['other' as RecordId] };
+    expect(changesMotion(differ(garment, clear))).equal(true);
   });
 
   it('does for all else, and when something comes or goes', () => {

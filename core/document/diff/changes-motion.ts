@@ -14,6 +14,9 @@ const STILL_FIELDS: ReadonlySet<string> = new Set([
   'levelSwitchSeconds',
 ]);
 
+/** Fields that documents of before lack: as long as they say nothing, things move as they did, and what was measured holds. */
+const LATER_FIELDS: ReadonlySet<string> = new Set(['clearOf']);
+
 /** Whether a change can make anything move otherwise, so that what was measured is of before. */
 export function changesMotion({ records, arrays }: DocumentDiff): boolean {
   if (arrays.size > 0) return true;
@@ -25,7 +28,10 @@ export function changesMotion({ records, arrays }: DocumentDiff): boolean {
 /** All of a record that things move by, as one text: the same for records that move alike. */
 export function tellMotion(record: AuthoredRecord): string {
   const fields = Object.entries(record).filter(
-    ([field, value]) => !STILL_FIELDS.has(field) && value !== undefined,
+    ([field, value]) =>
+      !STILL_FIELDS.has(field) &&
+      value !== undefined &&
+      !(LATER_FIELDS.has(field) && Array.isArray(value) && value.length === 0),
   );
   return JSON.stringify(fields.sort(([p], [q]) => (p < q ? -1 : 1)));
 }

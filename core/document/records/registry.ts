@@ -1,4 +1,5 @@
 import { lazy, mixed, type Schema } from 'yup';
+import { tellCount } from '../../math/index.ts';
 import { type BodyRecord, bodyDefinition } from './body.ts';
 import { type BodyMeshRecord, bodyMeshDefinition } from './body-mesh.ts';
 import { type BodySetRecord, bodySetDefinition } from './body-set.ts';
@@ -111,7 +112,7 @@ export function listChangedFields(before: AuthoredRecord, after: AuthoredRecord)
 /** What several records of a type are called: `3 bodies`, `1 garment`. */
 export function countRecords(type: RecordType, count: number): string {
   const [one, many] = RECORDS[type].words;
-  return `${count} ${count === 1 ? one : many}`;
+  return tellCount(count, one, many);
 }
 
 /**

@@ -1,5 +1,6 @@
 import { Eye, EyeOff, Focus, Ghost } from 'lucide-react';
 import type { ReportNote } from '../../../../core/document/index.ts';
+import { tellVertices } from '../../../../core/math/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useWorkbench } from '../../../state/workbench.ts';
 import { ToggleChip } from '../../parts/ToggleChip.tsx';
@@ -82,7 +83,7 @@ function Sections() {
                     section.isRigid ? 'rides on one joint' : `up to ${section.influences} joints a vertex`
                   }
                 >
-                  {section.vertices.toLocaleString('en')} vertices
+                  {tellVertices(section.vertices)}
                   {section.isRigid && ', rigid'}
                 </span>
               </span>

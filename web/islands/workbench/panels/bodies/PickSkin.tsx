@@ -1,5 +1,6 @@
 import { toast } from 'sonner';
 import { type BodyRecord, fitToPlaces, listBodySections } from '../../../../../core/document/index.ts';
+import { tellVertices } from '../../../../../core/math/index.ts';
 import { getSectionMesh } from '../../../../state/section-mesh.ts';
 import type { FacePick } from '../../../../state/session.ts';
 import { useStore } from '../../../../state/store.ts';
@@ -86,7 +87,7 @@ export function PickSkin({ body, hullVertices }: PickSkinProps) {
       {pick.tool === 'brush' && (
         <SizeRow label="Brush" value={pick.radius} onChange={(radius) => set({ radius })} />
       )}
-      <p className="num mt-1 text-xs text-soft">{points.size.toLocaleString('en')} vertices picked</p>
+      <p className="num mt-1 text-xs text-soft">{tellVertices(points.size)} picked</p>
       <div className="mt-1.5 flex gap-1.5">
         <button type="button" className="btn btn-main flex-1" disabled={points.size === 0} onClick={fit}>
           Fit to these
