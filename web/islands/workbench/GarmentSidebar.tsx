@@ -93,10 +93,12 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
               className={`w-full border-l-[3px] bg-white py-1.5 pr-2 pl-2.5 text-left ${tones[finding.severity]}`}
               onClick={() => go(finding)}
             >
-              <span className="float-right ml-1.5 text-[11px] leading-[19px] text-soft">
-                {SEVERITY_WORDS[finding.severity]}
+              <span className="flex items-start gap-2">
+                <span className="min-w-0 flex-1 font-semibold">{finding.title}</span>
+                <span className="text-[11px] leading-[18px] whitespace-nowrap text-soft">
+                  {SEVERITY_WORDS[finding.severity]}
+                </span>
               </span>
-              <span className="block font-semibold">{finding.title}</span>
               <span className="block text-xs text-soft">{finding.details}</span>
             </button>
           </li>
