@@ -93,8 +93,8 @@ describe('the bodies of the demo', function () {
     expect(compared).above(500);
   });
 
-  it('follow the Lamplighter into another shape, where they would lie far inside the skin', () => {
-    const character = createLamplighter(pilot);
+  it('follow the Lamplighter into another shape, where they would lie far inside the skin', async () => {
+    const character = await createLamplighter(pilot);
     const document = createLamplighterDocument(character);
     const set = listRecords(document, 'bodySet')[0]!;
     const inShape = (value: number, follows: BodyFollows): SetFit['bind'] => {

@@ -1,11 +1,13 @@
 import { SpatialIndex } from '../core/math/index.ts';
 import type { Character, Section } from '../core/rig/index.ts';
+import { createHeadgear, darkenBehindMask, type Headgear } from './create-headgear.ts';
 import { bindTo, createSection, fill, type Rgb } from './create-section.ts';
 import { createBodyField, createFastBodyField, describePosition } from './figure/body-field.ts';
 import type { DistanceFunction } from './figure/distance.ts';
 import type { Cover } from './figure/figure-parts.ts';
 import { measureHat } from './figure/hat-field.ts';
 import { createInverseBinds, createSkeleton, JOINT_INDEX, JOINTS } from './figure/joints.ts';
+import { PILOT_CUT } from './figure/mask-field.ts';
 import { polygonise, type Surface } from './figure/polygonise.ts';
 import { computeFieldNormals, joinNear, projectOnto, reduceSurface } from './figure/refine-surface.ts';
 import { computeFigureWeights, keepFourLargest } from './figure/skin-weights.ts';
@@ -29,7 +31,16 @@ const PIPING_COLOR: Rgb = [0.55, 0.47, 0.33];
 const SASH_COLOR: Rgb = [0.32, 0.13, 0.085];
 
 const CELL = 0.0062;
-const MESH_NODES = ['Body', 'Hat', 'Sash tail', 'Poncho'] as const;
+const MESH_NODES = ['Body', 'Hat', 'Sash tail', 'Poncho', 'Mask', 'Hood'] as const;
+
+/** Pale wood with a band of river green across the cheeks. */
+const HEADGEAR: Headgear = {
+  cut: PILOT_CUT,
+  wood: [0.52, 0.4, 0.25],
+  paint: [0.07, 0.17, 0.16],
+  paintDepth: (x, y) => Math.min(0.0085 - Math.abs(y - 1.609 - 0.22 * x), x - 0.013),
+  hood: [0.19, 0.13, 0.085],
+};
 
 /** Weights on leg joints go to the hips, those on hands to the forearms: a poncho hangs from the trunk and arms. */
 const PONCHO_HANDS_OVER: readonly [RegExp, string][] = [
@@ -39,7 +50,7 @@ const PONCHO_HANDS_OVER: readonly [RegExp, string][] = [
 ];
 
 /**
- * The Ferry pilot: a figure of about 9,000 vertices on 53 joints with a hat, a long oilskin poncho with hem piping,
+ * The Ferry pilot: a figure of about 9,000 vertices on 53 joints with a hat, a mask and a hood, a long oilskin poncho with hem piping,
  * a sash tail, and five clips. The same character at every call.
  */
 export async function createFerryPilot(): Promise<Character> {
@@ -57,7 +68,13 @@ export async function createFerryPilot(): Promise<Character> {
     skins: [
       { name: 'figure', joints: Uint32Array.from(JOINTS.keys()), inverseBinds: createInverseBinds(skeleton) },
     ],
-    sections: [body, await createHat(), createSash(), createPonchoSection(poncho, ponchoWeights)],
+    sections: [
+      body,
+      await createHat(),
+      createSash(),
+      createPonchoSection(poncho, ponchoWeights),
+      ...(await createHeadgear(HEADGEAR, 4)),
+    ],
     clips: PILOT_CLIPS.map(bakeClip),
   };
 }
@@ -84,6 +101,7 @@ async function createBody(
     );
     colors.set(COVER_COLORS[cover], i);
   }
+  darkenBehindMask(surface.positions, colors);
   return createSection('Body', 0, surface, {
     normals: computeFieldNormals(surface.positions, field, 0.004),
     colors,

@@ -16,7 +16,7 @@ export async function writeFaultyDelivery(pilot: Character): Promise<Uint8Array>
 
 /** The Lamplighter, on the figure of the pilot. */
 export async function writeLamplighter(pilot: Character): Promise<Uint8Array> {
-  return (await getGltfIo()).writeBinary(writeCharacter(createLamplighter(pilot)));
+  return (await getGltfIo()).writeBinary(writeCharacter(await createLamplighter(pilot)));
 }
 
 export { createLamplighterDocument, createPilotDocument } from './demo-documents.ts';

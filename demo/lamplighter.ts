@@ -8,11 +8,13 @@ import {
   toSparseWeights,
 } from '../core/rig/index.ts';
 import { createSectionMesh, transferMorphs, transferWeights } from '../core/steps/index.ts';
+import { createHeadgear, darkenBehindMask, type Headgear } from './create-headgear.ts';
 import { bindTo, createSection, fill, type Rgb } from './create-section.ts';
 import { createFastBodyField, describePosition } from './figure/body-field.ts';
 import { createBodyShapes } from './figure/body-shapes.ts';
 import type { Cover } from './figure/figure-parts.ts';
 import { JOINT_INDEX, JOINTS } from './figure/joints.ts';
+import { LAMPLIGHTER_CUT } from './figure/mask-field.ts';
 import { createApron, createScarf, createSmock, createToolRoll } from './garments/lamplighter-sheets.ts';
 import type { Sheet } from './garments/sheet.ts';
 
@@ -31,7 +33,25 @@ const COLORS = {
   roll: [0.17, 0.12, 0.075],
 } satisfies Record<string, Rgb>;
 
-const MESHES = ['Body', 'Hat', 'Under-smock', 'Work apron', 'Neck scarf', 'Tool roll'] as const;
+const MESHES = [
+  'Body',
+  'Hat',
+  'Under-smock',
+  'Work apron',
+  'Neck scarf',
+  'Tool roll',
+  'Mask',
+  'Hood',
+] as const;
+
+/** Dark wood with a stripe of ochre down the ridge and along the chin. */
+const HEADGEAR: Headgear = {
+  cut: LAMPLIGHTER_CUT,
+  wood: [0.2, 0.11, 0.06],
+  paint: [0.56, 0.34, 0.08],
+  paintDepth: (x, y) => Math.max(Math.min(0.007 - x, y - 1.6), 0.008 - Math.abs(y - 1.532 + 0.3 * x)),
+  hood: [0.1, 0.115, 0.14],
+};
 const CLIPS = new Set(['standing breath', 'walk', 'crouch and pull']);
 
 /**
@@ -40,15 +60,17 @@ const CLIPS = new Set(['standing breath', 'walk', 'crouch and pull']);
  *
  * @param pilot - As `createFerryPilot` makes it, or read back from its file.
  */
-export function createLamplighter(pilot: Character): Character {
+export async function createLamplighter(pilot: Character): Promise<Character> {
   const field = createFastBodyField();
   const smock = createSmock(field);
   const { skeleton, nodes } = addNodes(pilot);
-  const [body, hat] = ['Body', 'Hat'].map((name, index) => {
-    const section = pilot.sections.find((candidate) => candidate.name === name)!;
-    const shaped = { ...section, node: nodes[index]!, meshIndex: index };
-    return { ...shaped, morphs: createBodyShapes(shaped), morphWeights: new Float32Array(3) };
-  }) as [Section, Section];
+  const shape = (section: Section, index: number): Section => {
+    const placed = { ...section, node: nodes[index]!, meshIndex: index };
+    return { ...placed, morphs: createBodyShapes(placed), morphWeights: new Float32Array(3) };
+  };
+  const [body, hat] = ['Body', 'Hat'].map((name, index) =>
+    shape(pilot.sections.find((section) => section.name === name)!, index),
+  ) as [Section, Section];
   const dress = (index: number, sheet: Sheet, color: Rgb): Section => ({
     ...dressIn(index, sheet, color),
     node: nodes[index]!,
@@ -64,6 +86,7 @@ export function createLamplighter(pilot: Character): Character {
       dress(3, createApron(field, smock), COLORS.apron),
       dress(4, createScarf(field, smock), COLORS.scarf),
       dress(5, createToolRoll(), COLORS.roll),
+      ...(await createHeadgear(HEADGEAR, 6)).map((section, i) => shape(section, 6 + i)),
     ],
     clips: pilot.clips.filter(({ name }) => CLIPS.has(name)),
   };
@@ -140,5 +163,6 @@ function colorBody({ positions }: Section): Float32Array {
   const colors = new Float32Array(positions.length);
   for (let i = 0; i < positions.length; i += 3)
     colors.set(COVER_COLORS[describePosition(positions[i]!, positions[i + 1]!, positions[i + 2]!).cover], i);
+  darkenBehindMask(positions, colors);
   return colors;
 }

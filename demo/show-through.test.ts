@@ -127,8 +127,8 @@ describe('show-through of the demo characters', function () {
     });
   });
 
-  it('is what eyes around them see, on all clips', () => {
-    const lamplighter = createLamplighter(pilot);
+  it('is what eyes around them see, on all clips', async () => {
+    const lamplighter = await createLamplighter(pilot);
     const measured: number[] = [];
     const seen: number[] = [];
     const look = (character: Character, setup: RunSetup): void => {
