@@ -68,6 +68,7 @@ export async function openPage(
   path = '/',
 ): Promise<Page & { faults: string[] }> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
+  context.setDefaultTimeout(90_000);
   const page = (await context.newPage()) as Page & { faults: string[] };
   page.faults = [];
   page.on('pageerror', (error) => page.faults.push(error.message));
@@ -104,12 +105,12 @@ export async function openDemoStage(
 /** Waits for the newest trial to end. @returns The deepest penetration of the reel, mm. */
 export async function readPenetration(page: Page): Promise<number> {
   await page.waitForTimeout(250);
-  await page.waitForSelector('[data-trial=done]', { timeout: 60_000 });
+  await page.waitForSelector('[data-trial=done]', { timeout: 180_000 });
   return Number(await page.locator('[data-row=penetration]').getAttribute('data-shown'));
 }
 
 export async function waitUntilSaved(page: Page): Promise<void> {
-  await page.waitForSelector('[data-save-state=saved]', { timeout: 5000 });
+  await page.waitForSelector('[data-save-state=saved]', { timeout: 30_000 });
 }
 
 interface DebugWindow {

@@ -5,7 +5,7 @@ import { inspect, openDemoStage, type Stage } from './application.ts';
 /** Coverage and overhang of the set that is looked at, as the panel knows them, once they are of the bodies of now. */
 async function readFit(page: Page): Promise<{ coverage: number; overhang: number }> {
   await page.waitForTimeout(250);
-  await page.waitForSelector('section[aria-label="Fit to the skin"][aria-busy=false]', { timeout: 60_000 });
+  await page.waitForSelector('section[aria-label="Fit to the skin"][aria-busy=false]', { timeout: 180_000 });
   return inspect(page, ({ workbench }) => {
     const { coverage, overhang } = workbench.bodyFigures.store.state.fit!.figures.bind;
     return { coverage, overhang };
@@ -23,8 +23,7 @@ async function openLamplighter(page: Page): Promise<void> {
   await page.getByRole('table', { name: 'Bodies' }).waitFor();
 }
 
-describe('bodies and their figures', function () {
-  this.timeout(180_000);
+describe('bodies and their figures', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
   before(async () => {
@@ -81,7 +80,7 @@ describe('bodies and their figures', function () {
         return names.includes('arm_l') && names.includes('arm_r');
       },
       undefined,
-      { timeout: 20_000 },
+      { timeout: 60_000 },
     );
     // On other stages nobody asks.
     await page.keyboard.press('6');
@@ -143,7 +142,7 @@ describe('bodies and their figures', function () {
     const count = await countBodies(page);
     await page.getByRole('button', { name: 'Measure touches, depth and cost' }).click();
     await page.getByRole('progressbar', { name: 'Measuring' }).waitFor();
-    await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 150_000 });
+    await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 450_000 });
     const uses = await inspect(page, ({ workbench }) => {
       const { use } = workbench.bodyFigures.store.state;
       return use!.clips[0]!.uses.map(({ id, touched, savedDepth, cost }) => {
@@ -174,7 +173,7 @@ describe('bodies and their figures', function () {
     await select('arm_l');
     await page.getByRole('button', { name: 'Remove body', exact: true }).click();
     await page.getByRole('button', { name: 'Compare', exact: true }).click();
-    await page.getByRole('table', { name: 'Both sets' }).waitFor({ timeout: 60_000 });
+    await page.getByRole('table', { name: 'Both sets' }).waitFor({ timeout: 180_000 });
     const { used, tried } = await inspect(
       page,
       ({ workbench }) => workbench.bodyFigures.store.state.compared!,

@@ -2,8 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { inspect, openDemoStage, type Stage, waitUntilSaved } from './application.ts';
 
-describe('a body mesh', function () {
-  this.timeout(180_000);
+describe('a body mesh', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
   before(async () => {

@@ -6,8 +6,7 @@ interface CompareWindow {
   comparison: import('../web/state/comparison.ts').Comparison;
 }
 
-describe('the compare page', function () {
-  this.timeout(180_000);
+describe('the compare page', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
 
@@ -23,7 +22,7 @@ describe('the compare page', function () {
 
   const waitForNumbers = async (): Promise<Record<string, number>> => {
     await page.waitForTimeout(900);
-    await page.waitForSelector('[data-trial=done]', { timeout: 120_000 });
+    await page.waitForSelector('[data-trial=done]', { timeout: 360_000 });
     const read = async (label: string): Promise<number> =>
       Number(await page.locator(`[data-difference=${label}]`).getAttribute('data-shown'));
     return {

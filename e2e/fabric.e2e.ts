@@ -19,8 +19,7 @@ import { measureStolen } from './stolen-time.ts';
 /** No more than so is put down to the machine. */
 const MOST_SLOWED = 1.6;
 
-describe('the fabric stage', function () {
-  this.timeout(180_000);
+describe('the fabric stage', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
 
@@ -236,7 +235,7 @@ describe('the fabric stage', function () {
         return cobweb.workbench.preview.readFrame().count >= wanted;
       },
       start + frames,
-      { timeout: 20_000 },
+      { timeout: 60_000 },
     );
     const shown = await inspect(page, ({ workbench }) => {
       const { layout, floats } = workbench.preview.readFrame()!;
@@ -265,7 +264,7 @@ describe('the fabric stage', function () {
     await page.waitForSelector('[data-preview=moving]');
     await page.getByRole('radio', { name: 'sway' }).click();
     await page.waitForSelector('[data-trial=done] [data-row=penetration]:not([data-shown=""])', {
-      timeout: 90_000,
+      timeout: 270_000,
     });
     await page.waitForTimeout(1500);
     const measureRate = (): Promise<number> =>

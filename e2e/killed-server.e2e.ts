@@ -36,8 +36,7 @@ function createSave(version: number, number: number, garmentId: string): RecordS
   ];
 }
 
-describe('a server killed in the middle of a save', function () {
-  this.timeout(180_000);
+describe('a server killed in the middle of a save', () => {
   const data = mkdtempSync(join(tmpdir(), 'cobweb-killed-'));
   let started: StartedProcess | null = null;
   let databaseUrl = '';

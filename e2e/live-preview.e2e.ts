@@ -49,7 +49,7 @@ describe('the live preview of the demo', () => {
   it('keeps sixty simulated frames a second, and the page responsive, while playing', async () => {
     // The first trial shares the processors with everything else; let it end.
     await page.waitForSelector('[data-trial=done] [data-row=penetration]:not([data-shown=""])', {
-      timeout: 60_000,
+      timeout: 180_000,
     });
     await page.waitForTimeout(1000);
     const measure = () =>
@@ -97,7 +97,7 @@ describe('the live preview of the demo', () => {
   });
 
   it('shows the whole course of another clip roughly, before it is measured frame by frame', async () => {
-    await page.waitForSelector('[data-trial=done]', { timeout: 60_000 });
+    await page.waitForSelector('[data-trial=done]', { timeout: 180_000 });
     await inspect(page, ({ workbench }) => {
       const seen: number[] = [];
       Object.assign(window, { seen });
@@ -112,7 +112,7 @@ describe('the live preview of the demo', () => {
       });
     });
     await page.getByRole('radio', { name: 'sharp turn' }).click();
-    await page.waitForSelector('[data-trial=done]', { timeout: 60_000 });
+    await page.waitForSelector('[data-trial=done]', { timeout: 180_000 });
     const seen = await page.evaluate(() => (window as unknown as { seen: number[] }).seen);
     expect(Math.min(...seen)).below(0.3);
     const rough = await inspect(
@@ -125,7 +125,7 @@ describe('the live preview of the demo', () => {
 
   it('tells in each row what it is at the playhead, and its limit, which is typed and taken back without measuring anew', async () => {
     await page.keyboard.press(' ');
-    await page.waitForSelector('[data-trial=done]', { timeout: 60_000 });
+    await page.waitForSelector('[data-trial=done]', { timeout: 180_000 });
     await page.waitForTimeout(300);
     const row = page.locator('div:has(> [data-row=stretch])');
     const [now, frame] = [

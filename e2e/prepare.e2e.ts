@@ -3,8 +3,7 @@ import type { Page } from 'playwright-core';
 import { inspect, openPage, openStage, readPenetration, type Stage, waitUntilSaved } from './application.ts';
 import { suggestBodies } from './suggest-bodies.ts';
 
-describe('from a faulty delivery to a sim mesh', function () {
-  this.timeout(180_000);
+describe('from a faulty delivery to a sim mesh', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
   /** Clicks and keys that an artist needs. */
@@ -46,7 +45,7 @@ describe('from a faulty delivery to a sim mesh', function () {
         return isIdle && garment?.type === 'garment' && workbench.health.get(garment) !== null;
       },
       undefined,
-      { timeout: 30_000 },
+      { timeout: 90_000 },
     );
   };
   const readFindings = (): Promise<{ kind: string; severity: string; fix: string | null }[]> =>

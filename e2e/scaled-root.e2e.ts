@@ -12,8 +12,7 @@ import { suggestBodies } from './suggest-bodies.ts';
 const HALF = Math.SQRT1_2;
 
 /** A character in centimetres below a turned, scaled root means the same lengths in every stage as one in metres. */
-describe('a character below a scaled root', function () {
-  this.timeout(180_000);
+describe('a character below a scaled root', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
   let inMetres: Uint8Array;

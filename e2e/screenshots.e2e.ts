@@ -24,7 +24,7 @@ async function open(page: Page, character: string, key: string): Promise<void> {
 /** Until the reel has its figures. */
 async function measured(page: Page): Promise<void> {
   await page.waitForTimeout(500);
-  await page.waitForSelector('[data-trial=done]', { timeout: 90_000 });
+  await page.waitForSelector('[data-trial=done]', { timeout: 270_000 });
   await page.waitForTimeout(1200);
 }
 
@@ -39,14 +39,14 @@ async function measureLevels(page: Page, character: string): Promise<void> {
   await open(page, character, '0');
   await page.getByRole('button', { name: 'Propose levels for all garments' }).click();
   await page.getByRole('button', { name: 'Measure the sizes' }).click();
-  await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 240_000 });
+  await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 480_000 });
   await waitUntilSaved(page);
 }
 
 async function prepareDelivery(page: Page): Promise<void> {
   await open(page, 'Ferry pilot, as delivered', '2');
   await page.getByRole('button', { name: 'Make Oilskin coat a garment' }).click();
-  await page.getByRole('list', { name: 'Mesh health' }).waitFor({ timeout: 60_000 });
+  await page.getByRole('list', { name: 'Mesh health' }).waitFor({ timeout: 180_000 });
 }
 
 /** A trial of the clips as they are set, an edit that makes some of them worse, and another trial beside the first. */
@@ -56,7 +56,7 @@ async function runTrials(page: Page): Promise<void> {
   for (const name of ['still', 'strong', '30', '120', 'uneven'])
     await page.getByLabel('Run', { exact: true }).getByRole('button', { name, exact: true }).click();
   await page.getByRole('button', { name: /runs, / }).click();
-  const isDone = { timeout: 120_000 };
+  const isDone = { timeout: 360_000 };
   await page.getByRole('button', { name: 'Run a trial' }).click();
   await page.waitForSelector('[data-fits=true]', isDone);
   await page.keyboard.press('6');
@@ -92,7 +92,7 @@ const TAKES: Readonly<Record<string, Take>> = {
     await page.waitForTimeout(12_000);
     await page.keyboard.press('3');
     await page.getByRole('button', { name: 'Build the sim mesh' }).click();
-    await page.getByText('Edges near target').waitFor({ timeout: 60_000 });
+    await page.getByText('Edges near target').waitFor({ timeout: 180_000 });
     await page.waitForTimeout(1500);
   },
   weights: async (page) => {
@@ -126,13 +126,13 @@ const TAKES: Readonly<Record<string, Take>> = {
         buffer: Buffer.from(fillTimings(writeTimingsTemplate())),
       });
     await bring();
-    await page.getByRole('textbox', { name: 'Name of the target' }).fill('Handheld', { timeout: 60_000 });
+    await page.getByRole('textbox', { name: 'Name of the target' }).fill('Handheld', { timeout: 180_000 });
     await page.keyboard.press('Enter');
     await page.locator('[data-target=Handheld]').getByRole('textbox', { name: 'Frame rate' }).fill('30');
     await page.keyboard.press('Enter');
     await page.getByText('What was fitted, and how well').click();
     await bring();
-    await page.getByRole('form', { name: 'Fitted timings' }).waitFor({ timeout: 60_000 });
+    await page.getByRole('form', { name: 'Fitted timings' }).waitFor({ timeout: 180_000 });
     await page.waitForTimeout(400);
   },
   'body-figures': async (page) => {
@@ -140,7 +140,7 @@ const TAKES: Readonly<Record<string, Take>> = {
     await choose(page, 'Poncho');
     await measured(page);
     await page.getByRole('button', { name: 'Measure touches, depth and cost' }).click();
-    await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 120_000 });
+    await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 360_000 });
     await page.getByRole('button', { name: 'Heat map' }).click();
     await page.getByRole('button', { name: 'Saves mm' }).click();
     await page.getByRole('button', { name: 'Saves mm' }).click();
@@ -161,7 +161,7 @@ const TAKES: Readonly<Record<string, Take>> = {
     await card.getByRole('textbox', { name: 'Candidates' }).fill('40');
     await page.keyboard.press('Enter');
     await card.getByRole('button', { name: 'Search', exact: true }).click();
-    await page.waitForSelector('[data-candidates="40"]', { timeout: 180_000 });
+    await page.waitForSelector('[data-candidates="40"]', { timeout: 480_000 });
     await page.getByRole('button', { name: 'Look at it' }).click();
     await page.waitForTimeout(1500);
   },
@@ -195,12 +195,12 @@ const TAKES: Readonly<Record<string, Take>> = {
   },
   budget: async (page) => {
     await open(page, 'Ferry pilot', '6');
-    await page.waitForSelector('[data-cost-kind=clip]', { timeout: 120_000 });
+    await page.waitForSelector('[data-cost-kind=clip]', { timeout: 360_000 });
     await page.getByRole('button', { name: 'Budget' }).click();
     await page.getByRole('textbox', { name: 'Budget' }).fill('3.5');
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Look for savings' }).click();
-    await page.waitForSelector('[data-advice-best]', { timeout: 240_000 });
+    await page.waitForSelector('[data-advice-best]', { timeout: 480_000 });
     await page.waitForTimeout(600);
   },
   versions: async (page) => {
@@ -248,7 +248,7 @@ const asked = process.env.COBWEB_SCREENSHOTS;
 if (asked) {
   describe('screenshots', function () {
     // What searches or tries changes takes minutes.
-    this.timeout(300_000);
+    this.timeout(900_000);
     let stage: Stage;
     beforeEach(async () => {
       stage = await openStage(2);

@@ -2,8 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { inspect, openDemo, openPage, openStage, type Stage } from './application.ts';
 
-describe('a search for settings', function () {
-  this.timeout(240_000);
+describe('a search for settings', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
   const button = (name: string) => page.getByRole('button', { name, exact: true });
@@ -46,9 +45,9 @@ describe('a search for settings', function () {
     await card.getByRole('button', { name: 'Judged by limits of its own' }).waitFor();
     await card.getByRole('button', { name: 'Search', exact: true }).click();
     await page.getByText(/ of 12 tried/).waitFor();
-    await page.waitForSelector('[data-candidates]', { timeout: 60_000 });
+    await page.waitForSelector('[data-candidates]', { timeout: 180_000 });
     expect(Number(await page.locator('[data-candidates]').getAttribute('data-candidates'))).below(12);
-    await page.waitForSelector('[data-candidates="12"]', { timeout: 180_000 });
+    await page.waitForSelector('[data-candidates="12"]', { timeout: 480_000 });
     const settings = page.getByRole('table', { name: 'Settings of the candidate' });
     expect(await settings.getByRole('row').count()).equal(5);
     expect(await settings.textContent()).contain('The best');

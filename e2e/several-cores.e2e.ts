@@ -3,8 +3,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { inspect, openPage, openStage, type Stage, waitUntilSaved } from './application.ts';
 
-describe('several cores', function () {
-  this.timeout(180_000);
+describe('several cores', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
 
@@ -12,13 +11,13 @@ describe('several cores', function () {
     stage = await openStage();
     page = await openPage(stage);
     await page.getByRole('link', { name: 'Open Lamplighter', exact: true }).click();
-    await page.waitForSelector('[data-preview=moving]', { timeout: 60_000 });
+    await page.waitForSelector('[data-preview=moving]', { timeout: 180_000 });
   });
 
   after(() => stage?.close());
 
   const readCost = async (): Promise<number> => {
-    await page.waitForSelector('[data-cost-kind=clip]', { timeout: 60_000 });
+    await page.waitForSelector('[data-cost-kind=clip]', { timeout: 180_000 });
     return Number(await page.locator('[data-cost]').getAttribute('data-cost'));
   };
   const keepsOff = (name: string) =>
@@ -39,7 +38,7 @@ describe('several cores', function () {
     await page.getByRole('button', { name: 'Budget' }).click();
     await page.getByText('By the clock, in this browser').click();
     const cores = page.locator('[data-cores]');
-    if (availableParallelism() > 1) await page.locator('[data-cores="2"]').waitFor({ timeout: 20_000 });
+    if (availableParallelism() > 1) await page.locator('[data-cores="2"]').waitFor({ timeout: 60_000 });
     else expect(await cores.getAttribute('data-cores')).equal('1');
     await page.keyboard.press('Escape');
   });
@@ -74,7 +73,7 @@ describe('several cores', function () {
     await page.keyboard.press('Enter');
     await page.waitForTimeout(500);
     await page.goto(address);
-    await page.waitForSelector('[data-preview=moving]', { timeout: 60_000 });
+    await page.waitForSelector('[data-preview=moving]', { timeout: 180_000 });
     const onTwo = await readCost();
     expect(onTwo / onOne).within(0.8, 0.97);
     await page.getByRole('button', { name: 'Budget' }).click();

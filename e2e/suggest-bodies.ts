@@ -15,7 +15,7 @@ export async function suggestBodies(page: Page, count: number, clip: string): Pr
   await card.getByRole('progressbar', { name: 'Suggesting' }).waitFor();
   await card
     .getByRole('progressbar', { name: 'Suggesting' })
-    .waitFor({ state: 'detached', timeout: 120_000 });
+    .waitFor({ state: 'detached', timeout: 360_000 });
   await card.getByRole('table', { name: 'Suggested sets' }).getByRole('row').last().click();
   await card.getByRole('button', { name: /^Use / }).click();
   await card.getByRole('button', { name: 'Close the suggestion' }).click();

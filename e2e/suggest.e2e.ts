@@ -2,8 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { inspect, openDemoStage, type Stage, waitUntilSaved } from './application.ts';
 
-describe('suggestions of the server', function () {
-  this.timeout(240_000);
+describe('suggestions of the server', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
 
@@ -36,8 +35,8 @@ describe('suggestions of the server', function () {
     const table = card.getByRole('table', { name: 'Suggested sets' });
     await reload();
     await page.keyboard.press('5');
-    await table.waitFor({ timeout: 90_000 });
-    await progress.waitFor({ state: 'detached', timeout: 120_000 });
+    await table.waitFor({ timeout: 270_000 });
+    await progress.waitFor({ state: 'detached', timeout: 360_000 });
     const last = table.getByRole('row').last();
     expect(await last.getByRole('button').textContent()).equal('3');
     await last.click();
@@ -87,7 +86,7 @@ describe('suggestions of the server', function () {
     // What the last one found is still there.
     await card.getByRole('table', { name: 'Suggested sets' }).waitFor();
     await button('Suggest again').click();
-    await card.getByText(/Fitting bodies to the skin|Simulating/).waitFor({ timeout: 60_000 });
+    await card.getByText(/Fitting bodies to the skin|Simulating/).waitFor({ timeout: 180_000 });
     await card.getByRole('button', { name: 'Stop' }).click();
     await card.getByRole('progressbar', { name: 'Suggesting' }).waitFor({ state: 'detached' });
     await page.goto(new URL('/tasks', page.url()).href);

@@ -6,8 +6,7 @@ import { COST_GROUPS, listTargetGarments } from '../core/budget/index.ts';
 import { inspect, openPage, openStage, type Stage } from './application.ts';
 import { FACTORS, fillTimings } from './fill-timings.ts';
 
-describe('target profiles', function () {
-  this.timeout(120_000);
+describe('target profiles', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
   let table: string;
@@ -51,7 +50,7 @@ describe('target profiles', function () {
   it('are fitted to times that are off by 5 %, within 10 %, and kept under a name', async () => {
     await bring('timings.csv', fillTimings(table));
     const form = page.getByRole('form', { name: 'Fitted timings' });
-    await form.waitFor({ timeout: 60_000 });
+    await form.waitFor({ timeout: 180_000 });
     for (const { key } of COST_GROUPS) {
       const row = form.locator(`[data-group=${key}]`);
       expect(await row.getAttribute('data-assumed'), key).equal('false');
@@ -87,7 +86,7 @@ describe('target profiles', function () {
     await page.goto(stage.application.address);
     await page.getByRole('link', { name: 'Open Ferry pilot', exact: true }).click();
     const readCost = async (): Promise<number> => {
-      await page.waitForSelector('[data-cost-kind=clip]', { timeout: 60_000 });
+      await page.waitForSelector('[data-cost-kind=clip]', { timeout: 180_000 });
       return Number(await page.locator('[data-cost]').getAttribute('data-cost'));
     };
     const here = await readCost();

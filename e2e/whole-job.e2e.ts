@@ -12,8 +12,7 @@ import { inspect, openPage, openStage, readPenetration, type Stage, waitUntilSav
 import { suggestBodies } from './suggest-bodies.ts';
 
 /** The whole job of an artist, by mouse and keyboard, from a file on disk to a shipped file. */
-describe('the whole job', function () {
-  this.timeout(180_000);
+describe('the whole job', () => {
   let stage: Stage;
   let page: Page & { faults: string[] };
   let sourceFile: string;
@@ -277,7 +276,7 @@ describe('the whole job', function () {
     await bodies.getByRole('button', { name: 'arm_r', exact: true }).click();
     expect(await page.getByRole('textbox', { name: 'Radius, start' }).inputValue()).equal('11.5');
     // The message of what became what lies over the reel for a few seconds.
-    await page.getByText('Mirrored arm_l → arm_r').waitFor({ state: 'hidden', timeout: 15_000 });
+    await page.getByText('Mirrored arm_l → arm_r').waitFor({ state: 'hidden', timeout: 45_000 });
   });
 
   it('goes to the peak of the reel', async () => {
@@ -322,7 +321,7 @@ describe('the whole job', function () {
     await page.waitForFunction(
       (least) => Number(document.querySelector<HTMLElement>('[data-cost]')!.dataset.cost) > least,
       1.5 * six,
-      { timeout: 20_000 },
+      { timeout: 60_000 },
     );
     await page.keyboard.press('Control+z');
     await page.getByRole('button', { name: 'Budget' }).click();

@@ -103,16 +103,24 @@ function runChecks(): Count {
 
 /** Folders with tests that take about as long, run at the same time, each on a processor of its own. What is drawn in a browser needs both, and comes last. */
 const GROUPS: readonly (readonly { part: Part; folder: string; glob: string }[])[] = [
-  [{ part: 'core', folder: 'core/', glob: 'core/!(mesh)/**' }],
+  [
+    { part: 'core', folder: 'core/', glob: 'core/!(mesh)/**' },
+    { part: 'demo', folder: 'demo/', glob: 'demo/**' },
+  ],
   [
     { part: 'core', folder: 'core/mesh/', glob: 'core/mesh/**' },
-    ...(['web', 'formats', 'demo', 'server', 'cli'] as const).map((part) => ({
+    ...(['web', 'formats', 'server', 'cli'] as const).map((part) => ({
       part,
       folder: `${part}/`,
       glob: `${part}/**`,
     })),
   ],
 ];
+/**
+ * How long a test in a browser may take before it has failed, ms. Nothing is told by it: what is asked of a page in time says so by
+ * itself, for a machine of usual speed. It ends what hangs, and a busy host makes a minute's work ten.
+ */
+const PATIENCE_IN_BROWSER = 600_000;
 /** Everything in it belongs to the other group. */
 const APART = 'core/mesh/';
 
@@ -158,7 +166,15 @@ async function runMocha(
     if (isInBrowser) {
       buildWhenChanged(console.log);
       const countFile = join(folder, 'count.json');
-      counts.push(await runGroup(inBrowser, { grep, url, countFile, isShownAtOnce: true }));
+      counts.push(
+        await runGroup(inBrowser, {
+          grep,
+          url,
+          countFile,
+          isShownAtOnce: true,
+          timeout: PATIENCE_IN_BROWSER,
+        }),
+      );
     }
     return counts;
   } finally {
@@ -174,9 +190,14 @@ interface GroupOptions {
   countFile: string;
   /** Otherwise the listing comes when the group is done. */
   isShownAtOnce: boolean;
+  /** Of a test, ms; without it the usual one. */
+  timeout?: number;
 }
 
-function runGroup(globs: string[], { grep, url, countFile, isShownAtOnce }: GroupOptions): Promise<Count> {
+function runGroup(
+  globs: string[],
+  { grep, url, countFile, isShownAtOnce, timeout }: GroupOptions,
+): Promise<Count> {
   const root = findProjectRoot();
   const child = spawn(
     process.execPath,
@@ -185,6 +206,7 @@ function runGroup(globs: string[], { grep, url, countFile, isShownAtOnce }: Grou
       '--reporter',
       join(root, 'cli', 'checks', 'counting-reporter.cjs'),
       ...(grep ? ['--grep', grep] : []),
+      ...(timeout ? ['--timeout', String(timeout)] : []),
       ...globs,
     ],
     {

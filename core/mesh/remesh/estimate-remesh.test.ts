@@ -27,7 +27,12 @@ describe('what a remesh takes', () => {
       return (user + system) / 1e6 / estimateRemesh(source, edgeLength).seconds;
     };
     time(0.03);
-    const [coarse, fine] = [time(0.02), time(0.01)];
+    // The least of some rounds in turn: a busy host makes single ones dear.
+    const rounds = Array.from({ length: 4 }, () => [time(0.02), time(0.01)] as const);
+    const [coarse, fine] = [0, 1].map((k) => Math.min(...rounds.map((round) => round[k]!))) as [
+      number,
+      number,
+    ];
     expect(fine / coarse).within(0.5, 2);
   });
 
