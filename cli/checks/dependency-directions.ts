@@ -109,10 +109,11 @@ export const ALLOWED: Readonly<Record<string, readonly string[]>> = {
   'web/wire': ['core'],
   'web/pages': ['core', 'formats', 'server', 'web'],
   'web/layouts': ['web/styles'],
+  'web/manual': [],
   'web/workers': ['core', 'formats/png'],
   'web/state': ['core', 'web/wire', 'web/workers'],
   'web/viewport': ['core', 'web/state', 'web/workers'],
-  'web/islands': ['core', 'web/state', 'web/viewport', 'web/wire', 'web/workers'],
+  'web/islands': ['core', 'web/manual', 'web/state', 'web/viewport', 'web/wire', 'web/workers'],
 };
 
 /** Platform modules that the core must not know. */

@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider, useMutation, useQuery } from '@tanstack/react-query';
-import { FolderPlus, Gauge, ListChecks } from 'lucide-react';
+import { BookOpen, FolderPlus, Gauge, ListChecks } from 'lucide-react';
 import { useState } from 'react';
 import { Toaster, toast } from 'sonner';
 import type { CharacterSummary } from '../../../core/document/index.ts';
@@ -69,6 +69,9 @@ function Projects() {
           </div>
         ) : (
           <span className="flex gap-2">
+            <a className="btn btn-quiet" href="/manual">
+              <BookOpen size={15} /> Manual
+            </a>
             <a className="btn" href="/targets">
               <Gauge size={15} /> Targets
             </a>

@@ -8,6 +8,7 @@ import type { Viewport } from '../../viewport/viewport.ts';
 import { ToggleChip } from '../parts/ToggleChip.tsx';
 import { toggleCharacter, toggleLowDetail } from './commands/view-commands.ts';
 import { GarmentList } from './GarmentList.tsx';
+import { NextHint } from './NextHint.tsx';
 
 export interface GarmentSidebarProps {
   viewport: RefObject<Viewport | null>;
@@ -37,13 +38,12 @@ export function GarmentSidebar({ viewport }: GarmentSidebarProps) {
         </div>
         <GarmentList garments={garments} selectedId={garmentId} />
         {garments.length === 0 ? (
-          <p className="text-soft">
-            No garment yet. In the stage <b>Garment</b>, make one of the character's sections a garment.
-          </p>
+          <p className="text-soft">No garment yet.</p>
         ) : (
           <p className="mt-1.5 text-xs text-soft">Layer order, innermost first. Drag to reorder.</p>
         )}
       </section>
+      <NextHint />
       {selected && <FindingsList garment={selected} viewport={viewport} />}
       <ViewChips />
     </aside>

@@ -1,5 +1,8 @@
+import { BookOpen } from 'lucide-react';
 import { useStore } from '../../state/store.ts';
 import { useWorkbench } from '../../state/workbench.ts';
+import { getManualAddress } from './commands/help-commands.ts';
+import { NextWhy } from './NextHint.tsx';
 import { PreparationTask } from './PreparationTask.tsx';
 import { BodiesPanel } from './panels/bodies/BodiesPanel.tsx';
 import { FabricPanel } from './panels/FabricPanel.tsx';
@@ -30,8 +33,18 @@ export function StagePanel() {
   const Panel = PANELS[stage];
   return (
     <aside className="h-full overflow-y-auto px-4 py-3.5" aria-label="Stage">
+      <NextWhy />
       <Panel />
       <PreparationTask />
+      <a
+        className="mt-5 inline-flex items-center gap-1.5 text-xs text-soft underline decoration-line underline-offset-2 hover:text-ink"
+        href={getManualAddress(stage)}
+        target="_blank"
+        rel="noreferrer"
+        title="Opens beside this page (F1)"
+      >
+        <BookOpen size={13} /> This stage in the manual
+      </a>
     </aside>
   );
 }

@@ -23,6 +23,7 @@ export function StageThread() {
           <button
             type="button"
             key={each}
+            data-stage={each}
             aria-current={isCurrent ? 'step' : undefined}
             title={`${label}: ${knot} (key ${key})`}
             className="relative flex w-[70px] flex-col items-center rounded-md py-0.5"

@@ -16,6 +16,7 @@ import { KeySheet } from './KeySheet.tsx';
 import { Reel } from './reel/Reel.tsx';
 import { StagePanel } from './StagePanel.tsx';
 import { StageThread } from './StageThread.tsx';
+import { Tour } from './tour/Tour.tsx';
 import { ViewportPane } from './ViewportPane.tsx';
 
 /** Of what the stage needs, px; wide where that is a table. */
@@ -89,6 +90,7 @@ export function WorkbenchView() {
       <CommandPalette viewport={viewport} />
       <KeySheet />
       <HistoryDialog />
+      <Tour />
     </div>
   );
 }

@@ -1,18 +1,39 @@
+import type { Stage } from '../../../state/session.ts';
 import { Store } from '../../../state/store.ts';
 import type { Command } from './command.ts';
 
 const KEYS_OFF = 'character-keys';
+
+/** The page of the manual on each stage. */
+const MANUAL_PAGE: Readonly<Record<Stage, string>> = {
+  intake: 'intake',
+  garment: 'garment',
+  simMesh: 'sim-mesh',
+  reach: 'reach',
+  bodies: 'bodies',
+  fabric: 'fabric',
+  trials: 'trials',
+  ship: 'ship',
+  levels: 'levels',
+};
+
+/** Address of the manual on a stage. */
+export function getManualAddress(stage: Stage): string {
+  return `/manual/${MANUAL_PAGE[stage]}`;
+}
 
 /** What is open of the helps, and whether keys of one character are listened to. */
 export const helpStore = new Store<{
   isPaletteOpen: boolean;
   isSheetOpen: boolean;
   isHistoryOpen: boolean;
+  isTourOn: boolean;
   hasCharacterKeys: boolean;
 }>({
   isPaletteOpen: false,
   isSheetOpen: false,
   isHistoryOpen: false,
+  isTourOn: false,
   hasCharacterKeys: globalThis.localStorage?.getItem(KEYS_OFF) !== 'off',
 });
 
@@ -35,5 +56,18 @@ export const helpCommands: readonly Command[] = [
     group: 'Help',
     keys: ['[Shift]+?'],
     run: () => helpStore.set({ isSheetOpen: true, isPaletteOpen: false }),
+  },
+  {
+    id: 'manual',
+    label: 'Manual on this stage',
+    group: 'Help',
+    keys: ['F1'],
+    run: ({ workbench }) => void open(getManualAddress(workbench.session.state.stage), '_blank'),
+  },
+  {
+    id: 'tour',
+    label: 'First garment, step by step',
+    group: 'Help',
+    run: () => helpStore.set({ isTourOn: true, isPaletteOpen: false }),
   },
 ];

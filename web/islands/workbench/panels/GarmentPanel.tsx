@@ -38,7 +38,7 @@ export function GarmentPanel() {
       {selected && isBound && <Preparation garment={selected} />}
       <h2 className="heading mt-5 mb-1">Make a garment of</h2>
       {free.length === 0 && <p className="text-soft">Every section is a garment already.</p>}
-      <ul className="flex flex-col gap-1.5">
+      <ul className="flex flex-col gap-1.5" data-tour="free-sections">
         {free.map((index) => {
           const section = editor.character.sections[index]!;
           return (

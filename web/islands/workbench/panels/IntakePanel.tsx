@@ -1,9 +1,10 @@
-import { Eye, EyeOff, Focus, Ghost } from 'lucide-react';
-import type { ReportNote } from '../../../../core/document/index.ts';
+import { Eye, EyeOff, Focus, Footprints, Ghost } from 'lucide-react';
+import { listGarments, type ReportNote } from '../../../../core/document/index.ts';
 import { tellVertices } from '../../../../core/math/index.ts';
 import { useStore } from '../../../state/store.ts';
-import { useWorkbench } from '../../../state/workbench.ts';
+import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { ToggleChip } from '../../parts/ToggleChip.tsx';
+import { helpStore } from '../commands/help-commands.ts';
 import { setVisibility } from '../set-visibility.ts';
 import { ClipList } from './ClipList.tsx';
 import { SourceFiles } from './SourceFiles.tsx';
@@ -20,6 +21,7 @@ export function IntakePanel() {
         {report.files.map((file) => file.name).join(', ')} · {report.format} · {formatBytes(bytes)}
       </p>
       <SourceFiles />
+      <TourOffer />
       <dl className="mt-3 grid grid-cols-[1fr_auto] gap-y-1">
         <Fact label="Height" value={`${size.height.toFixed(2)} m`} />
         <Fact label="Width, depth" value={`${size.width.toFixed(2)}, ${size.depth.toFixed(2)} m`} />
@@ -46,6 +48,18 @@ export function IntakePanel() {
         <p className="mt-4 text-soft">No repairs, no warnings.</p>
       )}
     </>
+  );
+}
+
+/** For who has made nothing yet. */
+function TourOffer() {
+  const { document } = useDocument();
+  const isOn = useStore(helpStore, (state) => state.isTourOn);
+  if (isOn || listGarments(document).length > 0) return null;
+  return (
+    <button type="button" className="btn mt-3 w-full" onClick={() => helpStore.set({ isTourOn: true })}>
+      <Footprints size={14} /> First garment, step by step
+    </button>
   );
 }
 

@@ -77,6 +77,7 @@ export function ShipPanel() {
       <button
         type="button"
         className="btn btn-main mt-4 w-full"
+        data-tour="write-file"
         disabled={progress.kind === 'writing' || garments.length === 0}
         onClick={() => void ship()}
       >

@@ -106,6 +106,7 @@ export function BodiesPanel() {
       <button
         type="button"
         className={`btn mt-3 w-full ${isEmpty && !isSuggesting ? 'btn-main' : ''}`}
+        data-tour="suggest-bodies"
         title="Fit bodies to the skin, as few as keep the cloth out of it on the clips"
         aria-expanded={isSuggesting}
         onClick={() => setSuggesting(!isSuggesting)}
