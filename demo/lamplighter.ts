@@ -47,7 +47,7 @@ const MESHES = [
 /** Dark wood with a stripe of ochre down the ridge and along the chin. */
 const HEADGEAR: Headgear = {
   cut: LAMPLIGHTER_CUT,
-  wood: [0.2, 0.11, 0.06],
+  wood: [0.29, 0.165, 0.09],
   paint: [0.56, 0.34, 0.08],
   paintDepth: (x, y) => Math.max(Math.min(0.007 - x, y - 1.6), 0.008 - Math.abs(y - 1.532 + 0.3 * x)),
   hood: [0.1, 0.115, 0.14],

@@ -1,6 +1,8 @@
 export { getGltfIo } from './gltf/gltf-io.ts';
 export { writeCharacter } from './gltf/write-character.ts';
 export { IntakeError, type IntakeErrorCode, type IntakeErrorData } from './intake-error.ts';
+export type { Look, LookImage, Looks, SectionLook } from './looks/looks.ts';
+export { openLooks } from './looks/open-looks.ts';
 export { writeObj } from './obj/write-obj.ts';
 export {
   checkMapPng,

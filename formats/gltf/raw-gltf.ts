@@ -32,7 +32,9 @@ export interface RawTextureInfo {
 export interface RawMaterial {
   name?: string;
   pbrMetallicRoughness?: { baseColorTexture?: RawTextureInfo; metallicRoughnessTexture?: RawTextureInfo };
-  normalTexture?: RawTextureInfo;
+  normalTexture?: RawTextureInfo & { scale?: number };
+  alphaMode?: string;
+  alphaCutoff?: number;
   occlusionTexture?: RawTextureInfo;
   emissiveTexture?: RawTextureInfo;
 }

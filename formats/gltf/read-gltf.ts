@@ -8,6 +8,7 @@ import {
   type Skeleton,
   type Skin,
 } from '../../core/rig/index.ts';
+import { decodeDataUri, findCompanion, tellFileName } from '../companion.ts';
 import { IntakeError } from '../intake-error.ts';
 import type { ReadLimits, SourceFile } from '../source-file.ts';
 import { checkRawGltf } from './check-raw.ts';
@@ -136,45 +137,29 @@ function gatherBuffers(
 }
 
 function resolveUri(uri: string, where: string, file: string, others: readonly SourceFile[]): Uint8Array {
-  const data = uri.match(/^data:[^,]*?(;base64)?,(.*)$/s);
-  if (data) {
-    try {
-      const text = data[1] ? atob(data[2]!) : decodeURIComponent(data[2]!);
-      return Uint8Array.from(text, (letter) => letter.charCodeAt(0));
-    } catch {
-      throw new IntakeError(
-        'damaged-container',
-        file,
-        where,
-        'Its embedded data is not valid base64.',
-        'Export the file again.',
-      );
-    }
+  let data: Uint8Array | undefined;
+  try {
+    data = decodeDataUri(uri);
+  } catch {
+    throw new IntakeError(
+      'damaged-container',
+      file,
+      where,
+      'Its embedded data is not valid base64.',
+      'Export the file again.',
+    );
   }
-  const wanted = baseName(decodeSafely(uri));
-  const found = others.find((other) => baseName(other.name) === wanted);
+  const found = data ?? findCompanion(others, uri)?.bytes;
   if (!found) {
     throw new IntakeError(
       'missing-file',
       file,
       where,
-      `It needs "${wanted}", which did not come along.`,
+      `It needs "${tellFileName(uri)}", which did not come along.`,
       'Drop the .gltf together with all its files.',
     );
   }
-  return found.bytes;
-}
-
-function decodeSafely(uri: string): string {
-  try {
-    return decodeURIComponent(uri);
-  } catch {
-    return uri;
-  }
-}
-
-function baseName(path: string): string {
-  return path.split(/[/\\]/).pop()!;
+  return found;
 }
 
 async function readDocument(
@@ -196,12 +181,9 @@ async function readDocument(
   });
   copy.images?.forEach((image, index) => {
     if (image.uri === undefined) return;
-    const found = image.uri.startsWith('data:')
-      ? null
-      : others.find((other) => baseName(other.name) === baseName(decodeSafely(image.uri!)));
     const bytes = image.uri.startsWith('data:')
       ? resolveUri(image.uri, `image ${index}`, file, others)
-      : found?.bytes;
+      : findCompanion(others, image.uri)?.bytes;
     image.uri = `image-${index}.png`;
     resources[image.uri] = (bytes ?? new Uint8Array(0)) as Uint8Array<ArrayBuffer>;
   });

@@ -6,8 +6,13 @@ const PATH_WIDTH = { translation: 'VEC3', rotation: 'VEC4', scale: 'VEC3', weigh
 /**
  * A character as a new glTF document: nodes, skins, sections as primitives of their meshes, morphs, clips and plain
  * materials. Node order is kept, so that reading it back gives the same skeleton.
+ *
+ * @param pictures - PNG of base colours by name of the material, for sections with UVs.
  */
-export function writeCharacter(character: Character): Document {
+export function writeCharacter(
+  character: Character,
+  pictures: ReadonlyMap<string, Uint8Array> = new Map(),
+): Document {
   const document = new Document();
   const buffer = document.createBuffer();
   document.getRoot().getAsset().generator = 'Cobweb';
@@ -18,7 +23,7 @@ export function writeCharacter(character: Character): Document {
     if (parent < 0) scene.addChild(nodes[i]!);
     else nodes[parent]!.addChild(nodes[i]!);
   });
-  writeMeshes(document, buffer, character, nodes);
+  writeMeshes(document, buffer, character, nodes, pictures);
   writeClips(document, buffer, character, nodes);
   return document;
 }
@@ -36,7 +41,13 @@ function writeNodes(document: Document, { skeleton }: Character): Node[] {
   });
 }
 
-function writeMeshes(document: Document, buffer: Buffer, character: Character, nodes: Node[]): void {
+function writeMeshes(
+  document: Document,
+  buffer: Buffer,
+  character: Character,
+  nodes: Node[],
+  pictures: ReadonlyMap<string, Uint8Array>,
+): void {
   const skins = character.skins.map((skin, index) => {
     if (!character.sections.some((section) => section.skin === index && !section.isRigid)) return null;
     const made = document
@@ -66,6 +77,11 @@ function writeMeshes(document: Document, buffer: Buffer, character: Character, n
         .setDoubleSided(section.isTwoSided)
         .setMetallicFactor(0)
         .setRoughnessFactor(0.9);
+      const picture = section.uvs && pictures.get(section.materialName);
+      if (picture) {
+        const texture = document.createTexture(section.materialName).setMimeType('image/png');
+        material.setBaseColorTexture(texture.setImage(picture as Uint8Array<ArrayBuffer>));
+      }
       materials.set(key, material);
     }
     carrier.getMesh()!.addPrimitive(writePrimitive(document, buffer, section).setMaterial(material));

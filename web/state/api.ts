@@ -19,6 +19,7 @@ import {
 } from '../wire/characters.ts';
 import type { ErrorBody } from '../wire/errors.ts';
 import { crowdSchema, type LevelsOrderBody, levelsFoundSchema, type ProjectCrowd } from '../wire/levels.ts';
+import { type CharacterLooks, looksSchema } from '../wire/looks.ts';
 import { type ProjectCard, projectCardSchema, projectsSchema } from '../wire/projects.ts';
 import { encodeSave, type RecordSave, SAVE_CONTENT_TYPE } from '../wire/save-format.ts';
 import {
@@ -136,6 +137,10 @@ export const api = {
     send('PATCH', `/api/characters/${id}`, edit),
   duplicateCharacter: (id: string): Promise<NewCharacter> =>
     send('POST', `/api/characters/${id}/duplicate`, undefined, newCharacterSchema),
+  readLooks: (id: string): Promise<CharacterLooks> =>
+    send('GET', `/api/characters/${id}/looks`, undefined, looksSchema),
+  readLookImage: async (id: string, image: number, source: string): Promise<Blob> =>
+    (await request(`/api/characters/${id}/looks/${image}?source=${source}`)).blob(),
   readCharacter: (id: string): Promise<CharacterInfo> =>
     send('GET', `/api/characters/${id}`, undefined, characterSchema),
   readBlob: async (hash: string) => (await request(`/api/blobs/${hash}`)).arrayBuffer(),

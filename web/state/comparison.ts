@@ -12,6 +12,7 @@ import type { Character } from '../../core/rig/index.ts';
 import type { CharacterInfo } from './api.ts';
 import { Editor } from './editor.ts';
 import { loadCharacter } from './load-character.ts';
+import { LooksClient } from './looks-client.ts';
 import { Playback } from './playback.ts';
 import { PreviewClient } from './preview-client.ts';
 import { SESSION_START, type Session } from './session.ts';
@@ -33,6 +34,7 @@ export interface Side {
   trial: TrialClient;
   session: Store<Session>;
   report: IntakeReport;
+  looks: LooksClient;
 }
 
 export interface ComparisonState {
@@ -67,6 +69,7 @@ export class Comparison {
       garmentId: garments[garments.length - 1]?.id ?? null,
       choices: [{ kind: 'skinned' }, { kind: 'authored' }],
     });
+    const looks = new LooksClient(info);
     const makeSide = (side: number): Side => {
       const own = { records: new Map(document.records), arrays: document.arrays };
       const editor = new Editor(character, own);
@@ -76,6 +79,7 @@ export class Comparison {
         trial: new TrialClient(editor, this.targets),
         session,
         report: info.report,
+        looks,
       };
     };
     this.sides = [makeSide(0), makeSide(1)];

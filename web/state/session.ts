@@ -110,6 +110,8 @@ export interface Session {
   /** A place that the eye turns to when it becomes another, world space. */
   focus: readonly [number, number, number] | null;
   showBodies: boolean;
+  /** Sections without the looks of their file. */
+  isClay: boolean;
   /** Bare skin and overhang as colours on the Bodies stage: in bind pose, or where it is worst over the clips. */
   fitMap: 'off' | 'bind' | 'clips';
   showWhiskers: boolean;
@@ -150,6 +152,7 @@ export const SESSION_START: Session = {
   turns: [],
   focus: null,
   showBodies: false,
+  isClay: false,
   fitMap: 'off',
   showWhiskers: true,
   lightDrawing: false,

@@ -24,6 +24,7 @@ import { returnToVersion } from './history-client.ts';
 import { InnerSides } from './inner-sides.ts';
 import { LevelsWork } from './levels-work.ts';
 import { loadCharacter } from './load-character.ts';
+import { LooksClient } from './looks-client.ts';
 import { MapImageClient } from './map-image-client.ts';
 import { Ordering } from './ordering.ts';
 import { Playback } from './playback.ts';
@@ -57,6 +58,8 @@ export class Workbench {
   readonly editor: Editor;
   readonly saver: Saver;
   readonly preview = new PreviewClient();
+  /** Materials and images of the character's files. */
+  readonly looks: LooksClient;
   /** Measures the clip that is looked at, in this page. */
   readonly trial: TrialClient;
   /** Machines that games run on, and the one that costs are told for. */
@@ -100,6 +103,7 @@ export class Workbench {
     this.info = info;
     this.version = version;
     this.report = info.report;
+    this.looks = new LooksClient(info);
     this.editor = editor;
     this.saver = new Saver(editor, info, version !== null);
     const garments = listGarments(editor.document);

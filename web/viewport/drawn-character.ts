@@ -6,6 +6,7 @@ import type { FrameLayout } from '../workers/preview-protocol.ts';
 import { GarmentMesh, type GarmentView } from './garment-mesh.ts';
 import { MarkPoints } from './mark-points.ts';
 import { RenderMesh } from './render-mesh.ts';
+import { SectionLooks } from './section-looks.ts';
 import { SkinnedSection } from './skinned-section.ts';
 import type { ViewportSource } from './viewport-source.ts';
 
@@ -13,6 +14,7 @@ import type { ViewportSource } from './viewport-source.ts';
 export interface CharacterView {
   getVisibility(sectionIndex: number): Visibility;
   showTriangles: boolean;
+  isClay: boolean;
   /** Of the simulated mesh of a garment, when other sections are drawn in its place. */
   showsSimMesh(garment: GarmentMesh): boolean;
   getGarmentView(garment: GarmentMesh): Omit<GarmentView, 'visibility' | 'isDrawn' | 'showTriangles'>;
@@ -38,15 +40,18 @@ export class DrawnCharacter {
   readonly #scene: Scene;
   /** Told when a garment has another mesh. */
   readonly #onReplaced: () => void;
+  readonly #looks: SectionLooks;
   #layout: FrameLayout | null = null;
   /** That the drawn sections are of. */
   #shown: ViewportSource['editor']['character'] | null = null;
   #marks: { from: Marks; drawn: MarkPoints | null } | null = null;
 
-  constructor(source: ViewportSource, scene: Scene, onReplaced: () => void) {
+  /** @param onDressed - Told when an image of its looks arrived: views are to be set anew. */
+  constructor(source: ViewportSource, scene: Scene, onReplaced: () => void, onDressed: () => void) {
     this.#source = source;
     this.#scene = scene;
     this.#onReplaced = onReplaced;
+    this.#looks = new SectionLooks(source.looks, onDressed);
   }
 
   get selected(): GarmentMesh | null {
@@ -92,7 +97,11 @@ export class DrawnCharacter {
   }
 
   setView(view: CharacterView): void {
-    const { showTriangles } = view;
+    const { showTriangles, isClay } = view;
+    for (const part of [...this.#sections.values(), ...this.#renders, ...this.garments]) {
+      const material = part instanceof SkinnedSection ? part.material : part.mesh.material;
+      this.#looks.dress(material, part.section, isClay);
+    }
     for (const [index, section] of this.#sections) section.setView(view.getVisibility(index), showTriangles);
     for (const garment of this.garments) {
       const renders = this.#renders.filter(({ garmentId }) => garmentId === garment.garmentId);
@@ -133,6 +142,7 @@ export class DrawnCharacter {
 
   dispose(): void {
     this.#dropMarks();
+    this.#looks.dispose();
     for (const part of [...this.#sections.values(), ...this.garments, ...this.#renders]) part.dispose();
   }
 

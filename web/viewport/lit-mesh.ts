@@ -23,11 +23,12 @@ export function createMoving(array: Float32Array, size = 3): BufferAttribute {
 }
 
 /** Triangles and colours of a section, with vertices that the live run moves. */
-export function createMovingGeometry({ positions, colors, triangles }: Section): BufferGeometry {
+export function createMovingGeometry({ positions, colors, uvs, triangles }: Section): BufferGeometry {
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', createMoving(new Float32Array(positions.length)));
   geometry.setAttribute('normal', createMoving(new Float32Array(positions.length)));
   if (colors) geometry.setAttribute('color', new BufferAttribute(colors, 3));
+  if (uvs) geometry.setAttribute('uv', new BufferAttribute(uvs, 2));
   geometry.setIndex(new BufferAttribute(triangles, 1));
   return geometry;
 }
@@ -69,11 +70,13 @@ export function takeVertices(
   normal!.needsUpdate = true;
 }
 
-/** Draws a surface as one that is seen through, or as solid. */
+/** Draws a surface as one that is seen through, or as solid; what is mixed with what is behind it by its looks is so all the same. */
 export function setSeeThrough(material: Material, isSeenThrough: boolean): void {
-  if (material.transparent === isSeenThrough) return;
-  material.transparent = isSeenThrough;
-  material.opacity = isSeenThrough ? 0.24 : 1;
+  const isTransparent = isSeenThrough || material.userData.isMixed === true;
+  const opacity = isSeenThrough ? 0.24 : 1;
+  if (material.transparent === isTransparent && material.opacity === opacity) return;
+  material.transparent = isTransparent;
+  material.opacity = opacity;
   material.depthWrite = !isSeenThrough;
   material.needsUpdate = true;
 }

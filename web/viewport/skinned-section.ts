@@ -27,13 +27,13 @@ export class SkinnedSection {
   readonly #wire: SkinnedMesh;
   readonly #skeleton: WorkerSkeleton;
   readonly #material: MeshLambertMaterial;
-  readonly #section: Section;
+  readonly section: Section;
   readonly #fitShown: { value: number };
   /** Weights of the morph targets as drawn. */
   #morphWeights: Float32Array;
 
   constructor(section: Section, skin: Skin, sectionIndex: number) {
-    this.#section = section;
+    this.section = section;
     this.#morphWeights = new Float32Array(section.morphs.length);
     const geometry = createGeometry(section);
     this.#material = new MeshLambertMaterial(describeMaterial(section, section.isTwoSided));
@@ -68,17 +68,20 @@ export class SkinnedSection {
   #applyMorphs(weights: Float32Array): void {
     this.#morphWeights = weights.slice();
     const { position, normal } = this.mesh.geometry.attributes as Record<string, BufferAttribute>;
-    const positions = applyMorphs(this.#section, weights, position!.array as Float32Array);
+    const positions = applyMorphs(this.section, weights, position!.array as Float32Array);
     position!.needsUpdate = true;
     // Normals as the file has them where nothing is moved.
-    if (weights.every((weight) => weight === 0)) (normal!.array as Float32Array).set(this.#section.normals);
+    if (weights.every((weight) => weight === 0)) (normal!.array as Float32Array).set(this.section.normals);
     else {
-      const { pointOfVertex, pointCount } = weldPoints(this.#section.positions);
-      (normal!.array as Float32Array).set(
-        refreshNormals(this.#section, positions, pointOfVertex, pointCount),
-      );
+      const { pointOfVertex, pointCount } = weldPoints(this.section.positions);
+      (normal!.array as Float32Array).set(refreshNormals(this.section, positions, pointOfVertex, pointCount));
     }
     normal!.needsUpdate = true;
+  }
+
+  /** Its looks, before it is told how to be seen. */
+  get material(): MeshLambertMaterial {
+    return this.#material;
   }
 
   setView(visibility: Visibility, showTriangles: boolean): void {
@@ -119,6 +122,7 @@ function createGeometry(section: Section): BufferGeometry {
   geometry.setAttribute('position', new BufferAttribute(section.positions.slice(), 3));
   geometry.setAttribute('normal', new BufferAttribute(section.normals.slice(), 3));
   if (section.colors) geometry.setAttribute('color', new BufferAttribute(section.colors, 3));
+  if (section.uvs) geometry.setAttribute('uv', new BufferAttribute(section.uvs, 2));
   const { influences } = section;
   const count = section.positions.length / 3;
   geometry.setAttribute('fit', new BufferAttribute(new Float32Array(count).fill(NOT_LOOKED_AT), 1));

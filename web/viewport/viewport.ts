@@ -70,7 +70,12 @@ export class Viewport {
     this.#eye = new Eye(container, canvas, ask);
     this.#outline = new OutlineDrawing(container);
     this.#reachView = new ReachView(source, this.#scene);
-    this.#drawn = new DrawnCharacter(source, this.#scene, () => this.#reachView.drop());
+    this.#drawn = new DrawnCharacter(
+      source,
+      this.#scene,
+      () => this.#reachView.drop(),
+      () => this.#followState(),
+    );
     this.#overlay = new BodiesOverlay(source, this.#scene, this.#drawn);
     this.#bound = new BoundView(source, this.#scene, () => this.#followState());
     this.#belt = new ToolBelt(source, { container, eye: this.#eye }, this.#createTools(onReading), ask);
@@ -200,7 +205,7 @@ export class Viewport {
   }
 
   #listen(): void {
-    const { editor, session, preview, reach, bodyFigures } = this.#source;
+    const { editor, session, preview, reach, bodyFigures, looks } = this.#source;
     const follow = (): void => this.#followState();
     this.#cleanups.push(
       session.subscribe(follow),
@@ -208,6 +213,7 @@ export class Viewport {
       editor.onDiff((diff) => this.#recolour(diff)),
       preview.store.subscribe(() => this.#followPreview()),
     );
+    if (looks) this.#cleanups.push(looks.store.subscribe(follow));
     if (reach) this.#cleanups.push(reach.store.subscribe(follow));
     if (bodyFigures) this.#cleanups.push(bodyFigures.store.subscribe(() => this.#followFit()));
     const resize = new ResizeObserver(() => {
@@ -240,6 +246,7 @@ export class Viewport {
     const frame = this.#source.preview.readFrame();
     if (!frame || frame.count === this.#frameCount) return;
     this.#frameCount = frame.count;
+    this.#source.looks?.load();
     if (this.#drawn.takeFrame(frame)) {
       this.#overlay.refreshFit();
       this.#followState();
@@ -291,6 +298,7 @@ export class Viewport {
     this.#drawn.setView({
       getVisibility: (index) => (index === this.#bound.sectionIndex ? 'hidden' : getVisibility(state, index)),
       showTriangles: state.showTriangles,
+      isClay: state.isClay,
       // Reach is painted on the sim mesh: what is drawn in its place would hide it.
       showsSimMesh: ({ garmentId }) => isReach && garmentId === state.garmentId,
       getGarmentView: (garment) => ({

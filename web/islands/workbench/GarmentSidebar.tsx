@@ -22,7 +22,7 @@ export function GarmentSidebar({ viewport }: GarmentSidebarProps) {
   const garments = listGarments(editor.document);
   const selected = garments.find((garment) => garment.id === garmentId);
   return (
-    <aside className="flex h-full flex-col gap-4 overflow-hidden p-3.5" aria-label="Garments">
+    <aside className="flex h-full flex-col gap-3 overflow-hidden p-3.5" aria-label="Garments">
       <section className="max-h-[55%] shrink-0 overflow-y-auto">
         <div className="mb-2 flex items-center justify-between">
           <h2 className="heading">Garments</h2>
@@ -40,7 +40,7 @@ export function GarmentSidebar({ viewport }: GarmentSidebarProps) {
         {garments.length === 0 ? (
           <p className="text-soft">No garment yet.</p>
         ) : (
-          <p className="mt-1.5 text-xs text-soft">Layer order, innermost first. Drag to reorder.</p>
+          <p className="mt-1.5 text-xs text-soft">Innermost first. Drag to reorder.</p>
         )}
       </section>
       <NextHint />
@@ -120,9 +120,10 @@ function ViewChips() {
   const workbench = useWorkbench();
   const { session, editor } = workbench;
   useDocument();
-  const { visibility, showBodies, stage, showTriangles, showWhiskers, lightDrawing } = useStore(
+  const { visibility, isClay, showBodies, stage, showTriangles, showWhiskers, lightDrawing } = useStore(
     session,
-    ({ visibility, showBodies, stage, showTriangles, showWhiskers, lightDrawing }) => ({
+    ({ visibility, isClay, showBodies, stage, showTriangles, showWhiskers, lightDrawing }) => ({
+      isClay,
       visibility,
       showBodies,
       stage,
@@ -146,6 +147,12 @@ function ViewChips() {
           label="See-through"
           isOn={shown === 'ghost'}
           onToggle={() => toggleCharacter(workbench, 'ghost')}
+        />
+        <ToggleChip
+          label="Clay"
+          hint="Plain, without the colours and images of the file"
+          isOn={isClay}
+          onToggle={() => session.set({ isClay: !isClay })}
         />
         <ToggleChip
           label="Collision bodies"

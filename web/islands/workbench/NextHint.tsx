@@ -32,9 +32,8 @@ export function NextHint() {
       title={step.why}
       onClick={() => session.set({ stage: step.stage })}
     >
-      <span className="min-w-0 flex-1">
-        <span className="heading block">Next</span>
-        <span className="font-semibold text-teal">{step.title}</span>
+      <span className="min-w-0 flex-1 leading-tight">
+        <span className="heading">Next</span> <span className="font-semibold text-teal">{step.title}</span>
       </span>
       <ArrowRight size={15} className="shrink-0 text-teal" />
     </button>

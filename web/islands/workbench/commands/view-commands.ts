@@ -27,7 +27,11 @@ export function toggleLowDetail({ session }: Workbench): void {
   localStorage.setItem('light-drawing', lightDrawing ? 'off' : 'on');
 }
 
-function toggle(id: string, label: string, field: 'showBodies' | 'showTriangles' | 'showWhiskers'): Command {
+function toggle(
+  id: string,
+  label: string,
+  field: 'showBodies' | 'showTriangles' | 'showWhiskers' | 'isClay',
+): Command {
   return {
     id,
     label,
@@ -81,6 +85,7 @@ export const viewCommands: readonly Command[] = [
     group: 'View',
     run: ({ workbench }) => toggleCharacter(workbench, 'ghost'),
   },
+  toggle('clay', 'Plain clay, or the looks of the file', 'isClay'),
   toggle('show-bodies', 'Show or hide collision bodies', 'showBodies'),
   toggle('show-triangles', 'Show or hide triangles', 'showTriangles'),
   toggle('show-whiskers', 'Show or hide whiskers', 'showWhiskers'),

@@ -1,6 +1,6 @@
 import { Eye, EyeOff, Focus, Footprints, Ghost } from 'lucide-react';
 import { listGarments, type ReportNote } from '../../../../core/document/index.ts';
-import { tellVertices } from '../../../../core/math/index.ts';
+import { tellCount, tellVertices } from '../../../../core/math/index.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { ToggleChip } from '../../parts/ToggleChip.tsx';
@@ -34,6 +34,7 @@ export function IntakePanel() {
         {counts.morphs > 0 && <Fact label="Morphs" value={String(counts.morphs)} />}
       </dl>
       <Sections />
+      <LooksOfFile />
       <h2 className="heading mt-4 mb-1">Clips</h2>
       <ClipList />
       {report.decoded.length > 0 && (
@@ -48,6 +49,31 @@ export function IntakePanel() {
         <p className="mt-4 text-soft">No repairs, no warnings.</p>
       )}
     </>
+  );
+}
+
+/** Which images came along, and what of the looks cannot be shown. */
+function LooksOfFile() {
+  const { looks } = useWorkbench();
+  const { found, failure } = useStore(looks.store, (state) => state);
+  const bytes = found?.images.reduce((sum, image) => sum + image.bytes, 0) ?? 0;
+  if (!failure && (!found || found.images.length + found.notes.length === 0)) return null;
+  return (
+    <section aria-label="Looks">
+      <h2 className="heading mt-4 mb-1">Looks</h2>
+      {found && found.images.length > 0 && (
+        <p>
+          {tellCount(found.images.length, 'image')}, <span className="num">{formatBytes(bytes)}</span>
+        </p>
+      )}
+      {[...(found?.notes ?? []), ...(failure ? [`The looks could not be shown: ${failure}`] : [])].map(
+        (note) => (
+          <p key={note} className="mt-1 border-l-[3px] border-marigold bg-white px-2.5 py-1.5 text-xs">
+            {note}
+          </p>
+        ),
+      )}
+    </section>
   );
 }
 

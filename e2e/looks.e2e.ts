@@ -1,0 +1,124 @@
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import { PNG } from 'pngjs';
+import { createStrip } from '../formats/test-gltf.ts';
+import { openPage, openStage, type Stage } from './application.ts';
+
+type Rgb = readonly [number, number, number];
+const RED: Rgb = [220, 30, 20];
+
+/** A picture of one colour whose right half is not there. */
+function createCutOut(color: Rgb): Uint8Array {
+  const png = new PNG({ width: 16, height: 16 });
+  for (let i = 0; i < 256; i++) png.data.set([...color, i % 16 < 8 ? 255 : 0], 4 * i);
+  return new Uint8Array(PNG.sync.write(png));
+}
+
+/** The strip of the tests with UVs across and down, and a picture on it. */
+function createCard(alphaMode: 'OPAQUE' | 'MASK'): Uint8Array {
+  const builder = createStrip();
+  const primitive = builder.json.meshes![0]!.primitives![0]!;
+  primitive.attributes!.TEXCOORD_0 = builder.add(
+    'VEC2',
+    Float32Array.of(0, 0, 1, 0, 0, 0.5, 1, 0.5, 0, 1, 1, 1),
+  );
+  primitive.material = 0;
+  // Upright: the strip's own armature lays it down.
+  builder.json.nodes![0]!.rotation = [0, 0, 0, 1];
+  Object.assign(builder.json, {
+    images: [{ bufferView: builder.addView(createCutOut(RED)), mimeType: 'image/png' }],
+    samplers: [{ magFilter: 9728, wrapS: 33071, wrapT: 33071 }],
+    textures: [{ source: 0, sampler: 0 }],
+    materials: [
+      {
+        alphaMode,
+        doubleSided: true,
+        pbrMetallicRoughness: { baseColorTexture: { index: 0 }, metallicFactor: 0 },
+      },
+    ],
+  });
+  return builder.toGlb();
+}
+
+describe("the file's own looks", () => {
+  let stage: Stage;
+  let page: Page & { faults: string[] };
+
+  before(async () => {
+    stage = await openStage(0);
+    page = await openPage(stage);
+  });
+
+  after(() => stage?.close());
+
+  const open = async (files: { name: string; bytes: Uint8Array }[]): Promise<void> => {
+    await page.goto(stage.application.address);
+    await page
+      .getByLabel('Character files for Saltreed')
+      .setInputFiles(
+        files.map((file) => ({ name: file.name, mimeType: '', buffer: Buffer.from(file.bytes) })),
+      );
+    await page.getByRole('heading', { level: 1, name: 'Intake' }).waitFor();
+    await page.getByText(/^1 image, /).waitFor();
+  };
+
+  /** Colours of the picture: how many picture elements are red, and how many clay. */
+  const count = async (): Promise<{ red: number; clay: number }> => {
+    await page.waitForTimeout(600);
+    const { data } = PNG.sync.read(await page.locator('canvas').first().screenshot());
+    let [red, clay] = [0, 0];
+    for (let i = 0; i < data.length; i += 4) {
+      const [r, g, b] = [data[i]!, data[i + 1]!, data[i + 2]!];
+      if (r > 90 && g < 0.4 * r && b < 0.4 * r) red++;
+      else if (r - b > 12 && r - b < 60 && r > g && g > b && r < 215) clay++;
+    }
+    return { red, clay };
+  };
+
+  it('are shown as they are: whole where nothing is cut out, and half where the picture says so', async () => {
+    await open([{ name: 'card.glb', bytes: createCard('OPAQUE') }]);
+    const whole = await count();
+    expect(whole.red).above(2000);
+    await open([{ name: 'card-cut.glb', bytes: createCard('MASK') }]);
+    const cut = await count();
+    expect(cut.red / whole.red).within(0.4, 0.6);
+  });
+
+  it('give way to plain clay, and come back', async () => {
+    const { red } = await count();
+    const clay = page.getByRole('button', { name: 'Clay', exact: true });
+    await clay.click();
+    expect((await count()).red).equal(0);
+    await clay.click();
+    expect((await count()).red / red).within(0.8, 1.25);
+  });
+
+  it('come with an OBJ, its materials and their images', async () => {
+    const text = (lines: string[]): Uint8Array => new TextEncoder().encode(lines.join('\n'));
+    await open([
+      {
+        name: 'flag.obj',
+        bytes: text([
+          'mtllib flag.mtl',
+          ...['v -0.5 0 0', 'v 0.5 0 0', 'v 0.5 1 0', 'v -0.5 1 0'],
+          ...['vt 0 0', 'vt 1 0', 'vt 1 1', 'vt 0 1'],
+          'usemtl Cloth',
+          'f 1/1 2/2 3/3 4/4',
+        ]),
+      },
+      { name: 'flag.mtl', bytes: text(['newmtl Cloth', 'map_Kd flag.png', 'map_d flag.png']) },
+      { name: 'flag.png', bytes: createCutOut(RED) },
+    ]);
+    expect((await count()).red).above(2000);
+    expect(page.faults).deep.equal([]);
+  });
+
+  it('are served as images and as nothing else, and only those that are there', async () => {
+    const { pathname } = new URL(page.url());
+    const base = `${stage.application.address}/api${pathname}/looks`;
+    const image = await fetch(`${base}/0`);
+    expect([image.status, image.headers.get('content-type')]).deep.equal([200, 'image/png']);
+    for (const number of ['1', '-1', 'x', '0x0'])
+      expect((await fetch(`${base}/${number}`)).status).equal(404);
+  });
+});
