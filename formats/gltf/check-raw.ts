@@ -3,6 +3,7 @@ import type { ReadLimits } from '../source-file.ts';
 import { checkLayout } from './check-layout.ts';
 import { checkLooks } from './check-looks.ts';
 import { checkReference, isCount } from './check-reference.ts';
+import { DRACO_EXTENSION } from './gltf-io.ts';
 import {
   COMPONENT_BYTES,
   type RawAccessor,
@@ -13,7 +14,7 @@ import {
 
 /** Extensions that change how geometry is to be read, and that we read. Others may be required by materials. */
 const READABLE_EXTENSIONS =
-  /^(KHR_mesh_quantization|EXT_meshopt_compression|KHR_meshopt_compression|KHR_implicit_shapes|KHR_physics_rigid_bodies|COBWEB_cloth|KHR_(materials|texture|lights)_\w+|EXT_texture_\w+)$/;
+  /^(KHR_mesh_quantization|EXT_meshopt_compression|KHR_meshopt_compression|KHR_draco_mesh_compression|KHR_implicit_shapes|KHR_physics_rigid_bodies|COBWEB_cloth|KHR_(materials|texture|lights)_\w+|EXT_texture_\w+)$/;
 
 /**
  * Checks the structure of a glTF before anything is unpacked: every reference points to something, every range
@@ -235,17 +236,8 @@ class Checker {
   #checkPrimitive(primitive: RawPrimitive, where: string): void {
     const attributes = primitive.attributes ?? {};
     this.#checkReference(primitive.material, this.#json.materials, 'material', where, true);
-    if (attributes.POSITION === undefined) {
-      if (primitive.extensions?.KHR_draco_mesh_compression) {
-        this.#fail(
-          'unsupported-extension',
-          where,
-          'It is packed with KHR_draco_mesh_compression.',
-          'Export again without it.',
-        );
-      }
-      this.#fail('no-geometry', where, 'It has no POSITION.');
-    }
+    if (attributes.POSITION === undefined) this.#fail('no-geometry', where, 'It has no POSITION.');
+    this.#checkDraco(primitive, where);
     const count = this.#accessor(attributes.POSITION, `${where}, POSITION`).count!;
     for (const [name, index] of Object.entries(attributes)) {
       const accessor = this.#accessor(index, `${where}, ${name}`);
@@ -276,6 +268,14 @@ class Checker {
         );
       }
     }
+  }
+
+  /** What is packed names its bytes; which of them are what is told when they are unpacked. */
+  #checkDraco({ extensions, mode = 4 }: RawPrimitive, where: string): void {
+    const packed = extensions?.[DRACO_EXTENSION] as { bufferView?: unknown } | undefined;
+    if (packed === undefined) return;
+    this.#checkReference(packed?.bufferView, this.#json.bufferViews, 'bufferView', `${where}, Draco`);
+    if (mode < 4) this.#fail('damaged-json', where, 'It is packed with Draco, but made of points or lines.');
   }
 
   #checkAttributeType(name: string, accessor: RawAccessor, where: string): void {

@@ -12,7 +12,7 @@ import { decodeDataUri, findCompanion, tellFileName } from '../companion.ts';
 import { IntakeError } from '../intake-error.ts';
 import type { ReadLimits, SourceFile } from '../source-file.ts';
 import { checkRawGltf } from './check-raw.ts';
-import { getGltfIo } from './gltf-io.ts';
+import { DRACO_EXTENSION, enableDraco, getGltfIo } from './gltf-io.ts';
 import { listNodesInOrder } from './node-order.ts';
 import type { RawGltf, RawTextureInfo } from './raw-gltf.ts';
 import { readAccessor } from './read-accessor.ts';
@@ -170,6 +170,7 @@ async function readDocument(
   log: RepairLog,
 ): Promise<Document> {
   const io = await getGltfIo();
+  if (json.extensionsUsed?.includes(DRACO_EXTENSION)) await enableDraco();
   // Our buffers get names of our own, so that no address in the file is ever followed.
   const copy = structuredClone(json);
   for (const texture of dropEmptyTextures(copy))
@@ -230,6 +231,7 @@ function noteDecoded(json: RawGltf, log: RepairLog): void {
   const used = json.extensionsUsed ?? [];
   if (used.includes('KHR_mesh_quantization')) log.decoded.add('quantised vertices');
   if (used.some((name) => name.endsWith('meshopt_compression'))) log.decoded.add('meshopt packing');
+  if (used.includes(DRACO_EXTENSION)) log.decoded.add('Draco packing');
   if (json.accessors?.some((accessor) => accessor.sparse)) log.decoded.add('sparse data');
 }
 

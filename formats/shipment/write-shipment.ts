@@ -145,7 +145,7 @@ function prepareDocument(document: Document, source: ReadCharacter): void {
   for (const accessor of root.listAccessors()) accessor.setBuffer(buffer);
   for (const other of root.listBuffers().slice(1)) other.dispose();
   for (const extension of root.listExtensionsUsed()) {
-    if (extension.extensionName.endsWith('meshopt_compression')) extension.dispose();
+    if (/(meshopt|draco_mesh)_compression$/.test(extension.extensionName)) extension.dispose();
   }
   root.getAsset().generator = 'Cobweb';
   const earlier = source.source?.json.extensions?.[CLOTH_EXTENSION] as ClothExtension | undefined;
