@@ -19,6 +19,19 @@ describe('commands', () => {
     });
   const palette = () => page.getByRole('dialog', { name: 'All commands' });
 
+  it('give the whole window to the viewport with one key, and take it back', async () => {
+    const width = async (): Promise<number> => (await page.locator('canvas').first().boundingBox())!.width;
+    const before = await width();
+    await page.keyboard.press('z');
+    await page.getByRole('navigation', { name: 'Stages' }).waitFor({ state: 'detached' });
+    await page.waitForFunction((most) => document.querySelector('canvas')!.clientWidth > most, before + 400);
+    expect(await width()).above(1270);
+    expect(await page.getByRole('radio', { name: 'walk' }).isVisible()).equal(true);
+    await page.getByRole('button', { name: 'Leave the full view' }).click();
+    await page.getByRole('navigation', { name: 'Stages' }).waitFor();
+    await page.waitForFunction((wanted) => document.querySelector('canvas')!.clientWidth === wanted, before);
+  });
+
   it('are found by name, done with Enter, and say why they cannot be done', async () => {
     await page.keyboard.press('Control+k');
     await palette().waitFor();

@@ -109,6 +109,11 @@ describe('the library, and two windows', () => {
     await page.goto(stage.application.address);
     await page.getByRole('article').first().waitFor();
     expect(await check(), 'library').deep.equal([]);
+    for (const path of ['/manual/reach', '/targets', '/tasks']) {
+      await page.goto(stage.application.address + path);
+      await page.getByRole('heading', { level: 1 }).waitFor();
+      expect(await check(), path).deep.equal([]);
+    }
     expect(page.faults).deep.equal([]);
   });
 });

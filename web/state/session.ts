@@ -117,6 +117,8 @@ export interface Session {
   showWhiskers: boolean;
   /** Fewer picture elements and no smoothing of edges, for slow machines. */
   lightDrawing: boolean;
+  /** Only the viewport and the reel are on the screen. */
+  isFullView: boolean;
 }
 
 export const SESSION_START: Session = {
@@ -156,4 +158,5 @@ export const SESSION_START: Session = {
   fitMap: 'off',
   showWhiskers: true,
   lightDrawing: false,
+  isFullView: false,
 };

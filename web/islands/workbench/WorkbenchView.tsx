@@ -1,3 +1,4 @@
+import { Minimize2 } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { Group, Panel, type PanelImperativeHandle, Separator } from 'react-resizable-panels';
 import { useStore } from '../../state/store.ts';
@@ -29,6 +30,8 @@ export function WorkbenchView() {
   useCommandKeys(viewport);
   const { session } = useWorkbench();
   const panel = useRef<PanelImperativeHandle | null>(null);
+  const sidebar = useRef<PanelImperativeHandle | null>(null);
+  const isFullView = useStore(session, (state) => state.isFullView);
   const isWide = useStore(session, ({ stage }) => stage === 'trials' || stage === 'levels');
   const wasWide = useRef(isWide);
   useEffect(
@@ -39,21 +42,42 @@ export function WorkbenchView() {
     },
     [isWide],
   );
+  const wasFullView = useRef(false);
+  useEffect(
+    function hidePanels() {
+      if (isFullView === wasFullView.current) return;
+      wasFullView.current = isFullView;
+      for (const { current } of [sidebar, panel]) {
+        if (isFullView) current?.collapse();
+        else current?.expand();
+      }
+    },
+    [isFullView],
+  );
   useEffect(function giveFocusUp() {
     addEventListener('click', blurAfterClick);
     return () => removeEventListener('click', blurAfterClick);
   }, []);
   return (
     <div className="flex h-full flex-col overflow-hidden">
-      <header className="grid h-13 shrink-0 grid-cols-[minmax(280px,1fr)_auto_minmax(280px,1fr)] items-center border-b border-line bg-panel px-4">
-        <HeaderTitle />
-        <StageThread />
-        <BudgetBar />
-      </header>
+      {!isFullView && (
+        <header className="grid h-13 shrink-0 grid-cols-[minmax(280px,1fr)_auto_minmax(280px,1fr)] items-center border-b border-line bg-panel px-4">
+          <HeaderTitle />
+          <StageThread />
+          <BudgetBar />
+        </header>
+      )}
       <Group orientation="vertical" className="min-h-0 flex-1">
         <Panel minSize={260}>
           <Group orientation="horizontal" className="h-full">
-            <Panel defaultSize={214} minSize={180} maxSize={360} collapsible className="bg-panel">
+            <Panel
+              panelRef={sidebar}
+              defaultSize={214}
+              minSize={180}
+              maxSize={360}
+              collapsible
+              className="bg-panel"
+            >
               <ErrorBoundary what="The list of garments">
                 <GarmentSidebar viewport={viewport} />
               </ErrorBoundary>
@@ -86,6 +110,16 @@ export function WorkbenchView() {
           </ErrorBoundary>
         </Panel>
       </Group>
+      {isFullView && (
+        <button
+          type="button"
+          className="btn fixed top-3 right-3 z-30"
+          title="Everything again (Z)"
+          onClick={() => session.set({ isFullView: false })}
+        >
+          <Minimize2 size={14} /> Leave the full view
+        </button>
+      )}
       <ConflictDialog />
       <CommandPalette viewport={viewport} />
       <KeySheet />

@@ -85,6 +85,13 @@ export const viewCommands: readonly Command[] = [
     group: 'View',
     run: ({ workbench }) => toggleCharacter(workbench, 'ghost'),
   },
+  {
+    id: 'full-view',
+    label: 'Full view: the viewport and the reel alone, or everything',
+    group: 'View',
+    keys: ['z'],
+    run: ({ workbench: { session } }) => session.set({ isFullView: !session.state.isFullView }),
+  },
   toggle('clay', 'Plain clay, or the looks of the file', 'isClay'),
   toggle('show-bodies', 'Show or hide collision bodies', 'showBodies'),
   toggle('show-triangles', 'Show or hide triangles', 'showTriangles'),

@@ -1,6 +1,7 @@
 import { Eye, EyeOff, Focus, Footprints, Ghost } from 'lucide-react';
 import { listGarments, type ReportNote } from '../../../../core/document/index.ts';
 import { tellCount, tellVertices } from '../../../../core/math/index.ts';
+import { groupNotes, type NoteGroup } from '../../../state/group-notes.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
 import { ToggleChip } from '../../parts/ToggleChip.tsx';
@@ -170,13 +171,37 @@ function Notes({ title, notes, tone }: { title: string; notes: ReportNote[]; ton
         {title} ({notes.length})
       </h2>
       <ul className="flex flex-col gap-1">
-        {notes.map((note) => (
-          <li key={`${note.code} ${note.where}`} className={`border-l-[3px] bg-white px-2 py-1 ${tone}`}>
-            {note.where && <span className="num block text-xs break-words text-soft">{note.where}</span>}
-            {note.sentence}
+        {groupNotes(notes).map((group) => (
+          <li key={group.code} className={`border-l-[3px] bg-white px-2 py-1 ${tone}`}>
+            {group.notes.length === 1 ? <Note note={group.notes[0]!} /> : <Group group={group} />}
           </li>
         ))}
       </ul>
+    </>
+  );
+}
+
+/** Many of a kind: one line that opens. */
+function Group({ group }: { group: NoteGroup }) {
+  return (
+    <details>
+      <summary className="cursor-pointer font-semibold">{group.title}</summary>
+      <ul className="mt-1 flex max-h-60 flex-col gap-1 overflow-y-auto">
+        {group.notes.map((note) => (
+          <li key={`${note.where} ${note.sentence}`}>
+            <Note note={note} />
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+function Note({ note: { where, sentence } }: { note: ReportNote }) {
+  return (
+    <>
+      {where && <span className="num block text-xs break-words text-soft">{where}</span>}
+      {sentence}
     </>
   );
 }
