@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { createStrip } from '../formats/test-gltf.ts';
-import { openPage, openStage, type Stage } from './application.ts';
+import { inspect, openPage, openStage, type Stage } from './application.ts';
 
 type Rgb = readonly [number, number, number];
 const RED: Rgb = [220, 30, 20];
@@ -113,7 +113,43 @@ describe("the file's own looks", () => {
     expect(page.faults).deep.equal([]);
   });
 
+  for (const size of [0.02, 20]) {
+    it(`fill the picture of what is ${size} m large, and stands off the middle`, async () => {
+      const corner = (x: number, y: number): string => `v ${(x + 3) * size} ${(y + 2) * size} 0`;
+      const text = [corner(0, 0), corner(1, 0), corner(1, 1), corner(0, 1), 'f 1 2 3 4'].join('\n');
+      await page.goto(stage.application.address);
+      await page.getByLabel('Character files for Saltreed').setInputFiles({
+        name: `square-${size}.obj`,
+        mimeType: '',
+        buffer: Buffer.from(text),
+      });
+      await page.waitForURL(/characters/);
+      await page.waitForSelector('[data-preview=moving]');
+      const places = await inspect(
+        page,
+        ({ viewport }, side) =>
+          [
+            [3, 2],
+            [4, 2],
+            [4, 3],
+            [3, 3],
+          ].map(([x, y]) => viewport.project([x! * side, y! * side, 0])),
+        size,
+      );
+      const { width, height } = (await page.locator('canvas').first().boundingBox())!;
+      for (const [x, y] of places) {
+        expect(x).within(0, width);
+        expect(y).within(0, height);
+      }
+      const heights = places.map(([, y]) => y);
+      expect(Math.max(...heights) - Math.min(...heights)).above(0.6 * height);
+    });
+  }
+
   it('are served as images and as nothing else, and only those that are there', async () => {
+    await page.goto(stage.application.address);
+    await page.getByRole('link', { name: 'Open flag', exact: true }).click();
+    await page.waitForURL(/characters/);
     const { pathname } = new URL(page.url());
     const base = `${stage.application.address}/api${pathname}/looks`;
     const image = await fetch(`${base}/0`);

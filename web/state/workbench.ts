@@ -10,7 +10,7 @@ import {
   toPatch,
   toWholePatch,
 } from '../../core/document/index.ts';
-import type { JointTurn, SectionName } from '../../core/rig/index.ts';
+import { type JointTurn, measureFigure, type SectionName } from '../../core/rig/index.ts';
 import { AdviceWork } from './advice-work.ts';
 import type { CharacterInfo } from './api.ts';
 import { BodyFigures } from './body-figures.ts';
@@ -51,6 +51,10 @@ import { WeightWork } from './weight-work.ts';
 /** Radius of the brush that picks faces, m. */
 const PICK_BRUSH = 0.05;
 
+/** Brushes are made for a grown figure; between these sizes, m, nobody wants another. */
+const GROWN = 1.83;
+const USUAL_SIZES = [0.6, 4] as const;
+
 /** Everything behind the workbench page: document, saving, preview, trials, and what the user looks at. */
 export class Workbench {
   readonly info: Omit<CharacterInfo, 'records'>;
@@ -74,6 +78,9 @@ export class Workbench {
   #looked: DocumentDiff | null = null;
   readonly session: Store<Session>;
   readonly playback: Playback;
+
+  /** How much larger than a grown figure the character is, for brushes. */
+  readonly #scale: number;
 
   /** Clip that played before the bind pose was asked for. */
   #clipBefore: number | null = null;
@@ -108,8 +115,11 @@ export class Workbench {
     this.saver = new Saver(editor, info, version !== null);
     const garments = listGarments(editor.document);
     const clip = this.#findClip();
+    const { size } = measureFigure(editor.character);
+    this.#scale = size > USUAL_SIZES[0] && size < USUAL_SIZES[1] ? 1 : size / GROWN;
     this.session = new Store<Session>({
       ...SESSION_START,
+      brush: { ...SESSION_START.brush, radius: SESSION_START.brush.radius * this.#scale },
       clip,
       stage: garments.length > 0 ? 'reach' : 'intake',
       garmentId: garments[garments.length - 1]?.id ?? null,
@@ -214,7 +224,7 @@ export class Workbench {
         purpose,
         sectionIndex,
         isPicked: new Uint8Array(faces),
-        radius: PICK_BRUSH,
+        radius: PICK_BRUSH * this.#scale,
         tool: 'brush',
         isThrough: false,
         isErasing: false,

@@ -24,6 +24,15 @@ export class Eye {
     this.#controls.addEventListener('change', onChange);
   }
 
+  /** Sets how near and how far it sees and goes, by how large what it looks at is. @param size - m. */
+  setScale(size: number): void {
+    this.camera.near = 0.027 * size;
+    this.camera.far = 40 * size;
+    this.camera.updateProjectionMatrix();
+    this.#controls.minDistance = 0.11 * size;
+    this.#controls.maxDistance = 16 * size;
+  }
+
   /** Whether dragging turns the view. */
   set isTurnedByDragging(isOn: boolean) {
     this.#controls.enabled = isOn;

@@ -7,17 +7,24 @@ const VERTEX = `
     gl_Position = projectionMatrix * viewMatrix * modelMatrix * vec4(position, 1.0);
   }`;
 
-/** Dots every 20 cm that fade with distance, and a soft shade where the figure stands. */
+/** A grown figure; the floor is made for one, and is scaled for others. */
+const USUAL_SIZE = 1.83;
+/** Between the dots, beneath a figure of usual size, m. */
+const USUAL_STEP = 0.2;
+
+/** Dots that fade with distance, and a soft shade where the figure stands. */
 const FRAGMENT = `
   varying vec2 vPlace;
   uniform vec2 offset;
   uniform vec2 stand;
+  uniform float dotStep;
+  uniform float scale;
   void main() {
-    vec2 cell = fract((vPlace + offset) / 0.2) - 0.5;
-    float pixel = fwidth(vPlace.x + vPlace.y) / 0.2;
+    vec2 cell = fract((vPlace + offset) / dotStep) - 0.5;
+    float pixel = fwidth(vPlace.x + vPlace.y) / dotStep;
     float dotShare = 1.0 - smoothstep(0.025, 0.025 + 1.2 * pixel, length(cell));
-    float fade = 1.0 - smoothstep(0.5, 2.1, length(vPlace - stand));
-    vec2 away = (vPlace - stand) / vec2(0.34, 0.3);
+    float fade = 1.0 - smoothstep(0.5, 2.1, length(vPlace - stand) / scale);
+    vec2 away = (vPlace - stand) / (scale * vec2(0.34, 0.3));
     float shade = 0.26 * exp(-dot(away, away));
     gl_FragColor = vec4(0.25, 0.235, 0.21, max(shade, 0.42 * dotShare * fade));
   }`;
@@ -30,13 +37,28 @@ export class Floor {
     const material = new ShaderMaterial({
       vertexShader: VERTEX,
       fragmentShader: FRAGMENT,
-      uniforms: { offset: { value: new Vector2() }, stand: { value: new Vector2() } },
+      uniforms: {
+        offset: { value: new Vector2() },
+        stand: { value: new Vector2() },
+        dotStep: { value: USUAL_STEP },
+        scale: { value: 1 },
+      },
       transparent: true,
       depthWrite: false,
     });
     this.mesh = new Mesh(new PlaneGeometry(6, 6), material);
     this.mesh.rotation.x = -Math.PI / 2;
     this.mesh.renderOrder = -1;
+  }
+
+  /** Lies beneath a figure. Dots stand 1, 2 or 5 times a power of ten apart. @param size - m. @param height - m. */
+  fit(size: number, height: number): void {
+    const scale = size / USUAL_SIZE;
+    const { uniforms } = this.mesh.material;
+    uniforms.scale!.value = scale;
+    uniforms.dotStep!.value = roundStep(USUAL_STEP * scale);
+    this.mesh.scale.setScalar(scale);
+    this.mesh.position.y = height;
   }
 
   /** @param x, z - How far the ground has moved back, metres. @param standX, standZ - Where the figure is. */
@@ -49,4 +71,13 @@ export class Floor {
     this.mesh.geometry.dispose();
     this.mesh.material.dispose();
   }
+}
+
+/** The nearest of 1, 2 and 5 times a power of ten. */
+export function roundStep(value: number): number {
+  const power = 10 ** Math.floor(Math.log10(value));
+  const candidates = [power, 2 * power, 5 * power, 10 * power];
+  return candidates.reduce((best, each) =>
+    Math.abs(Math.log(each / value)) < Math.abs(Math.log(best / value)) ? each : best,
+  );
 }

@@ -6,6 +6,7 @@ import {
   Mesh,
 } from 'three';
 import type { RecordId } from '../../core/document/index.ts';
+import { boundPlaces, measureDiagonal } from '../../core/math/index.ts';
 import {
   buildEdgeTable,
   buildNeighbours,
@@ -69,6 +70,8 @@ export class GarmentMesh {
   readonly pointPositions: Float32Array;
   readonly pointNormals: Float32Array;
   readonly section: Section;
+  /** From corner to corner in bind pose, m. */
+  readonly size: number;
   #layout: FrameLayout['garments'][number];
   readonly #wire: LineSegments<BufferGeometry, LineBasicMaterial>;
   readonly #whiskers: Whiskers;
@@ -82,6 +85,7 @@ export class GarmentMesh {
 
   constructor(section: Section, layout: FrameLayout['garments'][number]) {
     this.section = section;
+    this.size = measureDiagonal(boundPlaces(section.positions));
     this.#layout = layout;
     this.garmentId = layout.id;
     this.sectionIndex = layout.sectionIndex;
@@ -105,7 +109,7 @@ export class GarmentMesh {
       0.45,
     );
     this.#whiskers = new Whiskers(pointCount);
-    this.#held = new GlyphPoints('square', pointCount);
+    this.#held = new GlyphPoints('square', pointCount, this.size);
     this.#simWire = new SimWire(edges.edges);
     this.mesh.add(this.#wire, this.#whiskers.lines, this.#held.points, this.#simWire.lines);
   }

@@ -15,20 +15,22 @@ import {
 /** What marks points: hollow squares are held, dots are picked, triangles and diamonds are the ends of a ramp. */
 export type Glyph = 'square' | 'dot' | 'triangle' | 'diamond';
 
-/** Over the surface, m, so that it does not hide them. */
-const LIFT = 0.002;
-/** The same along the line of sight, m. */
-const TOWARDS_EYE = 0.01;
+/** Over the surface, so that it does not hide them: share of the garment's size. */
+const LIFT = 0.0013;
+/** The same along the line of sight. */
+const TOWARDS_EYE = 0.0065;
 
 const SIZES: Readonly<Record<Glyph, number>> = { square: 6, dot: 6, triangle: 11, diamond: 11 };
 
 /** Glyphs on some points of a garment, that move with it. */
 export class GlyphPoints {
   readonly points: Points<BufferGeometry, PointsMaterial>;
+  readonly #size: number;
   #shown: ArrayLike<number> = [];
 
-  /** @param most - Points there can be. */
-  constructor(glyph: Glyph, most: number) {
+  /** @param most - Points there can be. @param size - Of the garment from corner to corner, m. */
+  constructor(glyph: Glyph, most: number, size: number) {
+    this.#size = size;
     const geometry = new BufferGeometry();
     geometry.setAttribute(
       'position',
@@ -64,12 +66,13 @@ export class GlyphPoints {
     if (!this.points.visible || this.#shown.length === 0) return;
     const attribute = this.points.geometry.attributes.position as BufferAttribute;
     const array = attribute.array as Float32Array;
+    const [lift, towardsEye] = [LIFT * this.#size, TOWARDS_EYE * this.#size];
     for (let i = 0; i < this.#shown.length; i++) {
       const p = this.#shown[i]!;
-      for (let k = 0; k < 3; k++) array[3 * i + k] = positions[3 * p + k]! + LIFT * normals[3 * p + k]!;
+      for (let k = 0; k < 3; k++) array[3 * i + k] = positions[3 * p + k]! + lift * normals[3 * p + k]!;
       if (!eye) continue;
       const [x, y, z] = [eye[0] - array[3 * i]!, eye[1] - array[3 * i + 1]!, eye[2] - array[3 * i + 2]!];
-      const share = TOWARDS_EYE / Math.sqrt(x * x + y * y + z * z);
+      const share = towardsEye / Math.sqrt(x * x + y * y + z * z);
       array[3 * i]! += share * x;
       array[3 * i + 1]! += share * y;
       array[3 * i + 2]! += share * z;

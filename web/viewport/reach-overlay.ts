@@ -15,11 +15,11 @@ export class ReachOverlay {
   /** @param faces - Over the points of the garment. */
   constructor(garment: GarmentMesh, faces: Uint32Array) {
     this.garment = garment;
-    const { pointCount } = garment;
+    const { pointCount, size } = garment;
     this.#glyphs = {
-      mask: new GlyphPoints('dot', pointCount),
-      low: new GlyphPoints('triangle', pointCount),
-      high: new GlyphPoints('diamond', pointCount),
+      mask: new GlyphPoints('dot', pointCount, size),
+      low: new GlyphPoints('triangle', pointCount, size),
+      high: new GlyphPoints('diamond', pointCount, size),
     };
     this.#veil = new InwardVeil(faces, pointCount);
     this.group.add(...Object.values(this.#glyphs).map(({ points }) => points), this.#veil.group);

@@ -1,5 +1,6 @@
 import { Box3, DirectionalLight, HemisphereLight, Scene, Vector3, WebGLRenderer } from 'three';
 import type { DocumentDiff, RecordId } from '../../core/document/index.ts';
+import { type FigureSize, measureFigure } from '../../core/rig/index.ts';
 import type { CursorReading } from '../state/cursor-reading.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session, Visibility } from '../state/session.ts';
@@ -47,6 +48,7 @@ export class Viewport {
   readonly #overlay: BodiesOverlay;
   readonly #belt: ToolBelt;
   readonly #cleanups: (() => void)[] = [];
+  #figure!: FigureSize;
   #focus: Session['focus'] = null;
   #stats: PreviewStats | null = null;
   #frameCount = -1;
@@ -68,6 +70,7 @@ export class Viewport {
       () => this.#draw(),
     );
     this.#eye = new Eye(container, canvas, ask);
+    this.#fitFigure();
     this.#outline = new OutlineDrawing(container);
     this.#reachView = new ReachView(source, this.#scene);
     this.#drawn = new DrawnCharacter(
@@ -81,6 +84,15 @@ export class Viewport {
     this.#belt = new ToolBelt(source, { container, eye: this.#eye }, this.#createTools(onReading), ask);
     this.#listen();
     this.frameAll();
+  }
+
+  /** Eye and floor for a figure of this size. */
+  #fitFigure(): void {
+    this.#figure = measureFigure(this.#source.editor.character);
+    const { size, lowest } = this.#figure;
+    this.#eye.setScale(size);
+    // What hangs in the air has the floor below it, not where the file has its zero.
+    this.#floor.fit(size, Math.abs(lowest) < 0.25 * size ? 0 : lowest);
   }
 
   #createTools(
@@ -112,8 +124,9 @@ export class Viewport {
 
   /** Turns the eye to the whole character. */
   frameAll(): void {
-    const height = Math.max(0.2, this.#source.report.size.height);
-    this.#lookAt(new Vector3(0, 0.5 * height, 0), 0.56 * height, new Vector3(0.42, 0.1, 1));
+    const { middle, width, height, depth } = this.#figure;
+    const radius = Math.max(0.56 * height, 0.5 * Math.hypot(width, depth));
+    this.#lookAt(new Vector3(...middle), radius, new Vector3(0.42, 0.1, 1));
   }
 
   /** Turns the eye to the selected garment, or to the whole. */
@@ -129,7 +142,7 @@ export class Viewport {
 
   /** Turns the eye to a place, from where it is. */
   framePosition(position: readonly [number, number, number]): void {
-    this.#lookAt(new Vector3(...position), 0.3);
+    this.#lookAt(new Vector3(...position), 0.165 * this.#figure.size);
   }
 
   /** Turns the eye to the first of some vertices of a garment's section, as it is drawn now. */
