@@ -3,6 +3,8 @@ import type { CharacterLooks, SectionLook } from '../wire/looks.ts';
 import { api, type CharacterInfo } from './api.ts';
 import { Store } from './store.ts';
 
+export type { SectionLook } from '../wire/looks.ts';
+
 /** Larger images are drawn at this size, px: finer is not seen, and fills the memory of a small machine. */
 const LARGEST = 2048;
 

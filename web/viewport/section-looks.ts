@@ -9,8 +9,7 @@ import {
   type Wrapping,
 } from 'three';
 import type { Section } from '../../core/rig/index.ts';
-import type { LooksClient } from '../state/looks-client.ts';
-import type { SectionLook } from '../wire/looks.ts';
+import type { LooksClient, SectionLook } from '../state/looks-client.ts';
 
 const CLAY = new Color('#B7AFA2');
 const WRAPPINGS: Readonly<Record<SectionLook['wrap'][number], Wrapping>> = {
