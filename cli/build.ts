@@ -10,6 +10,11 @@ const SOURCES = [
   'formats',
   'server',
   'demo',
+  // The manual is a part of the pages.
+  'docs/manual',
+  'docs/formats',
+  'docs/screenshots',
+  'docs/glossary.md',
   'astro.config.ts',
   'package-lock.json',
   'tsconfig.json',
