@@ -95,6 +95,8 @@ export class Workbench {
   readonly projectLimits: ProjectLimits;
   readonly findings: FindingsWatch;
   readonly innerSides: InnerSides;
+  /** Whether it was ever shipped, by this window or before. */
+  readonly shipped: Store<{ isShipped: boolean }>;
   /** What is under the cursor; null beside everything. */
   readonly reading = new Store<{ reading: CursorReading | null }>({ reading: null });
 
@@ -111,6 +113,7 @@ export class Workbench {
     this.version = version;
     this.report = info.report;
     this.looks = new LooksClient(info);
+    this.shipped = new Store({ isShipped: info.shippedAt !== null });
     this.editor = editor;
     this.saver = new Saver(editor, info, version !== null);
     const garments = listGarments(editor.document);

@@ -26,7 +26,7 @@ export class SkinnedSection {
   readonly mesh: SkinnedMesh;
   readonly #wire: SkinnedMesh;
   readonly #skeleton: WorkerSkeleton;
-  readonly #material: MeshLambertMaterial;
+  readonly material: MeshLambertMaterial;
   readonly section: Section;
   readonly #fitShown: { value: number };
   /** Weights of the morph targets as drawn. */
@@ -36,15 +36,15 @@ export class SkinnedSection {
     this.section = section;
     this.#morphWeights = new Float32Array(section.morphs.length);
     const geometry = createGeometry(section);
-    this.#material = new MeshLambertMaterial(describeMaterial(section, section.isTwoSided));
-    if (section.influences === 8) addSecondInfluences(this.#material);
-    this.#fitShown = addFitColors(this.#material);
+    this.material = new MeshLambertMaterial(describeMaterial(section, section.isTwoSided));
+    if (section.influences === 8) addSecondInfluences(this.material);
+    this.#fitShown = addFitColors(this.material);
     const joints = skin.joints.length;
     this.#skeleton = new WorkerSkeleton(
       Array.from({ length: joints }, () => new Bone()),
       Array.from({ length: joints }, () => new Matrix4()),
     );
-    this.mesh = this.#bind(new SkinnedMesh(geometry, this.#material));
+    this.mesh = this.#bind(new SkinnedMesh(geometry, this.material));
     this.mesh.userData.sectionIndex = sectionIndex;
     const wireMaterial = new MeshBasicMaterial({
       color: '#23262D',
@@ -79,14 +79,9 @@ export class SkinnedSection {
     normal!.needsUpdate = true;
   }
 
-  /** Its looks, before it is told how to be seen. */
-  get material(): MeshLambertMaterial {
-    return this.#material;
-  }
-
   setView(visibility: Visibility, showTriangles: boolean): void {
     this.mesh.visible = visibility !== 'hidden';
-    setSeeThrough(this.#material, visibility === 'ghost');
+    setSeeThrough(this.material, visibility === 'ghost');
     this.#wire.visible = showTriangles;
   }
 
@@ -101,7 +96,7 @@ export class SkinnedSection {
 
   dispose(): void {
     this.mesh.geometry.dispose();
-    this.#material.dispose();
+    this.material.dispose();
     (this.#wire.material as MeshBasicMaterial).dispose();
     this.#skeleton.dispose();
   }

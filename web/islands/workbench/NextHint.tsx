@@ -5,16 +5,17 @@ import { useDocument, useWorkbench } from '../../state/workbench.ts';
 
 /** What is missing next, as it is now; null when nothing is, and for an earlier version. */
 function useNextStep(): NextStep | null {
-  const { session, trials, info, version } = useWorkbench();
+  const { session, trials, shipped, version } = useWorkbench();
   const { document, character } = useDocument();
   const garmentId = useStore(session, (state) => state.garmentId);
   const { trials: list, isListed } = useStore(trials.store, (state) => state);
+  const { isShipped } = useStore(shipped, (state) => state);
   if (version || !isListed) return null;
   return findNextStep({
     document,
     garmentId,
     newest: list[0] ?? null,
-    isShipped: info.shippedAt !== null,
+    isShipped,
     hasClips: character.clips.length > 0,
   });
 }

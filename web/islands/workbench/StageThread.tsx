@@ -14,6 +14,7 @@ export function StageThread() {
   const stage = useStore(workbench.session, (session) => session.stage);
   useStore(workbench.findings.store, ({ findings }) => findings);
   useStore(workbench.trials.store, ({ trials }) => trials);
+  useStore(workbench.shipped, (state) => state);
   return (
     <nav aria-label="Stages" className="flex">
       {STAGES.map(({ stage: each, label, key }, index) => {
@@ -69,13 +70,17 @@ function getTrialsKnot([newest]: Workbench['trials']['store']['state']['trials']
 }
 
 /** What a stage's knot says, over all garments. */
-function getKnot(stage: Stage, { report, info, trials, findings: watch }: Workbench, editor: Editor): Knot {
+function getKnot(
+  stage: Stage,
+  { report, shipped, trials, findings: watch }: Workbench,
+  editor: Editor,
+): Knot {
   const { document } = editor;
   const garments = listGarments(document);
   if (stage === 'intake') return report.odd.length > 0 ? 'has findings' : 'done';
   if (garments.length === 0) return 'untouched';
   if (stage === 'trials') return getTrialsKnot(trials.store.state.trials);
-  if (stage === 'ship') return info.shippedAt ? 'in work' : 'untouched';
+  if (stage === 'ship') return shipped.state.isShipped ? 'in work' : 'untouched';
   const findings = garments.flatMap(({ id }) => watch.get(id));
   if (findings.some((finding) => finding.stage === stage && finding.severity !== 'note'))
     return 'has findings';

@@ -20,7 +20,7 @@ type Progress =
 
 /** Writes the finished file and says what an independent validator thinks of it. */
 export function ShipPanel() {
-  const { saver, info, levels } = useWorkbench();
+  const { saver, info, levels, shipped } = useWorkbench();
   useStore(levels.store, (state) => state.found);
   const editor = useDocument();
   const [progress, setProgress] = useState<Progress>({ kind: 'idle' });
@@ -34,6 +34,7 @@ export function ShipPanel() {
     setProgress({ kind: 'writing' });
     try {
       setProgress({ kind: 'done', shipment: await sendSeen(saver, info, (seen) => api.ship(info.id, seen)) });
+      shipped.set({ isShipped: true });
     } catch (error) {
       const isOutOfDate = error instanceof ApiError && error.status === 409;
       setProgress({ kind: 'failed', message: toErrorBody(error).message, isOutOfDate });
