@@ -1,13 +1,12 @@
 import type { Document } from '@gltf-transform/core';
 import type { AuthoredDocument, IntakeReport } from '../core/document/index.ts';
-import { boundPlaces } from '../core/math/index.ts';
 import {
   adoptClips,
-  bindSection,
   type Character,
+  type FigureSize,
   type FileScales,
+  measureFigure,
   Pose,
-  poseSection,
   restoreScales,
   type Section,
 } from '../core/rig/index.ts';
@@ -185,9 +184,8 @@ function makeReport(
   generator: string | null,
   files: readonly SourceFile[],
 ): IntakeReport {
-  const size = measureSize(character, (index) => bindSection(character, index));
-  const pose = new Pose(character);
-  const sizeAsPlaced = measureSize(character, (index) => poseSection(character, index, pose));
+  const size = tellSize(measureFigure(character));
+  const sizeAsPlaced = tellSize(measureFigure(character, new Pose(character)));
   if (size.height > LIKELY_HEIGHT.most || size.height < LIKELY_HEIGHT.least) {
     log.note(
       'size',
@@ -236,21 +234,8 @@ function makeReport(
   };
 }
 
-function measureSize(
-  character: Character,
-  place: (section: number) => ArrayLike<number>,
-): IntakeReport['size'] {
-  const low = [Infinity, Infinity, Infinity];
-  const high = [-Infinity, -Infinity, -Infinity];
-  character.sections.forEach((_, index) => {
-    const { low: from, high: to } = boundPlaces(place(index));
-    for (let k = 0; k < 3; k++) {
-      low[k] = Math.min(low[k]!, from[k]!);
-      high[k] = Math.max(high[k]!, to[k]!);
-    }
-  });
-  const extent = (k: number): number => Math.max(0, high[k]! - low[k]!);
-  return { width: extent(0), height: extent(1), depth: extent(2) };
+function tellSize({ width, height, depth }: FigureSize): IntakeReport['size'] {
+  return { width, height, depth };
 }
 
 /** Most joints that any vertex of a section really follows. */

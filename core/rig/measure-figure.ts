@@ -16,11 +16,9 @@ export interface FigureSize {
   lowest: number;
 }
 
-/** The character's box in bind pose, in the world, over all that is drawn. */
-export function measureFigure(character: Character): FigureSize {
+/** The character's box in the world, over all that is drawn. @param pose - Without it the bind pose. */
+export function measureFigure(character: Character, pose = createBindPose(character)): FigureSize {
   const low = [Infinity, Infinity, Infinity];
-  const pose = new Pose(character);
-  pose.setBind();
   const high = [-Infinity, -Infinity, -Infinity];
   character.sections.forEach((section, index) => {
     if (section.isSimMesh) return;
@@ -41,4 +39,10 @@ export function measureFigure(character: Character): FigureSize {
     depth,
     lowest: low[1]!,
   };
+}
+
+function createBindPose(character: Character): Pose {
+  const pose = new Pose(character);
+  pose.setBind();
+  return pose;
 }

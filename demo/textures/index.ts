@@ -1,12 +1,12 @@
 import { createLeather, createOilskin, createPlainWeave, createTwill } from './cloths.ts';
-import { paintTexture } from './paint-texture.ts';
+import { paintTexture, type Shade } from './paint-texture.ts';
 
 /** Pictures of the demo's cloths as PNG, by the name of the section that wears them. */
 export function paintCloths(names: readonly string[]): Map<string, Uint8Array> {
   return new Map(names.flatMap((name) => (CLOTHS[name] ? [[name, paintTexture(CLOTHS[name]())]] : [])));
 }
 
-const CLOTHS: Readonly<Record<string, (() => ReturnType<typeof createOilskin>) | undefined>> = {
+const CLOTHS: Readonly<Record<string, (() => Shade) | undefined>> = {
   Poncho: createOilskin,
   'Oilskin coat': createOilskin,
   'Sash tail': () => createTwill(14, 5),

@@ -4,22 +4,9 @@ import type { Command } from './command.ts';
 
 const KEYS_OFF = 'character-keys';
 
-/** The page of the manual on each stage. */
-const MANUAL_PAGE: Readonly<Record<Stage, string>> = {
-  intake: 'intake',
-  garment: 'garment',
-  simMesh: 'sim-mesh',
-  reach: 'reach',
-  bodies: 'bodies',
-  fabric: 'fabric',
-  trials: 'trials',
-  ship: 'ship',
-  levels: 'levels',
-};
-
 /** Address of the manual on a stage. */
 export function getManualAddress(stage: Stage): string {
-  return `/manual/${MANUAL_PAGE[stage]}`;
+  return `/manual/${stage === 'simMesh' ? 'sim-mesh' : stage}`;
 }
 
 /** What is open of the helps, and whether keys of one character are listened to. */
