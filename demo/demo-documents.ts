@@ -4,6 +4,7 @@ import {
   createDocument,
   createGarment,
   insertGarment,
+  type Limits,
   listGarments,
   listRecords,
   parseBodySet,
@@ -31,17 +32,38 @@ interface DemoGarment {
 }
 
 const PILOT: readonly DemoGarment[] = [
-  { section: 'Sash tail', fabric: LIBRARY_FABRICS[1]!, held: 0.08, hem: 0.3 },
-  { section: 'Poncho', fabric: LIBRARY_FABRICS[0]!, held: 0.1, hem: 0.42, rise: 0.5 },
+  { section: 'Sash tail', fabric: findFabric('Wool felt'), held: 0.04, hem: 0.3, rise: 0.9 },
+  { section: 'Poncho', fabric: layOver('Oilskin', 0.018), held: 0.1, hem: 0.5, rise: 0.75 },
 ];
+
+/** What both keep on all clips: no cloth in the skin; a sash and a hem that whip at a run, and a smock that a crouch pulls at, may. */
+const LIMITS: Limits = { penetration: 0.003, stretch: 0.22, jitter: 0.0025 };
 
 /** From the skin outward. */
 const LAMPLIGHTER: readonly DemoGarment[] = [
-  // Goes little beyond what the body does, so that it does not well up over the belt of the apron, which soon goes along with the thighs.
-  { section: 'Under-smock', fabric: findFabric('Cotton poplin'), held: 0.3, hem: 0.06, rise: 1 },
-  { section: 'Work apron', fabric: layOver('Garment leather', 0.012), held: 0.04, hem: 0.34, rise: 0.8 },
+  // Held down to the belt, so that it does not well up over that of the apron.
+  {
+    section: 'Under-smock',
+    fabric: findFabric('Cotton poplin'),
+    held: 0.38,
+    hem: 0.26,
+    rise: 0.5,
+  },
+  {
+    section: 'Work apron',
+    fabric: layOver('Garment leather', 0.012),
+    held: 0.02,
+    hem: 0.45,
+    rise: 1,
+  },
   { section: 'Neck scarf', fabric: layOver('Wool serge', 0.008), held: 0.22, hem: 0.25 },
-  { section: 'Tool roll', fabric: findFabric('Canvas'), held: 0.06, hem: 0.15, clearOf: ['Neck scarf'] },
+  {
+    section: 'Tool roll',
+    fabric: findFabric('Denim'),
+    held: 0.1,
+    hem: 0.1,
+    clearOf: ['Work apron', 'Neck scarf'],
+  },
 ];
 
 function findFabric(name: string): DemoGarment['fabric'] {
@@ -90,7 +112,7 @@ function author(
   const file = parseBodySet(JSON.stringify(bodies));
   for (const body of toSetRecords(placeBodySet(file, character), bodySet.id, createId))
     document.records.set(body.id, body);
-  document.records.set(SCENE_ID, { ...SCENE_DEFAULTS, clipName: 'walk', windSpeed: 0 });
+  document.records.set(SCENE_ID, { ...SCENE_DEFAULTS, clipName: 'walk', windSpeed: 0, trialLimits: LIMITS });
   return document;
 }
 

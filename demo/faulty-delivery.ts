@@ -1,6 +1,9 @@
 import { createRandom, SpatialIndex } from '../core/math/index.ts';
 import { computeVertexNormals } from '../core/mesh/index.ts';
 import { type Character, rebuildSection, type Section } from '../core/rig/index.ts';
+import { PONCHO } from './garments/poncho.ts';
+import type { Position } from './garments/sheet.ts';
+import { triangulateGrid } from './garments/triangulate-grid.ts';
 
 const THICKNESS = 0.005;
 
@@ -14,7 +17,12 @@ const THICKNESS = 0.005;
 export function createFaultyDelivery(pilot: Character): Character {
   const body = pilot.sections.find((section) => section.name === 'Body')!;
   const poncho = pilot.sections.find((section) => section.name === 'Poncho')!;
-  const coat = { ...poncho, name: 'Oilskin coat', meshName: 'Oilskin coat', materialName: 'Oilskin coat' };
+  const coat = {
+    ...addPiping(poncho),
+    name: 'Oilskin coat',
+    meshName: 'Oilskin coat',
+    materialName: 'Oilskin coat',
+  };
   const faulty = copyNearestWeights(addFaults(addBadge(addInside(coat))), body);
   return {
     ...pilot,
@@ -24,7 +32,40 @@ export function createFaultyDelivery(pilot: Character): Character {
 }
 
 /** Vertices of a row of the sheet; the last stands where the first does, across the UV seam. */
-const ROW = 57;
+const ROW = PONCHO.columns + 1;
+
+const PIPING = { height: 0.007, color: [0.55, 0.47, 0.33] };
+
+/** A hem piping modelled as two thin rows, the first rounded outward. */
+function addPiping(sheet: Section): Section {
+  const count = sheet.positions.length / 3;
+  const hem = count - ROW;
+  const sources = Array.from({ length: count + 2 * ROW }, (_, v) =>
+    v < count ? v : hem + ((v - count) % ROW),
+  );
+  const rows = triangulateGrid(ROW - 1, 2).map((v) => hem + v);
+  const made = rebuildSection(sheet, sources, Uint32Array.from([...sheet.triangles, ...rows]));
+  for (let v = count; v < sources.length; v++) {
+    const isRound = v < count + ROW;
+    const [out, down] = isRound ? [0.0035, 0.4 * PIPING.height] : [0.001, PIPING.height];
+    const [at, above] = [3 * sources[v]!, 3 * (sources[v]! - ROW)];
+    const [x, y, z] = sheet.positions.subarray(at, at + 3) as unknown as Position;
+    const way = [0, 1, 2].map((k) => sheet.positions[at + k]! - sheet.positions[above + k]!);
+    const [length, outward] = [Math.hypot(...way), Math.hypot(x, z)];
+    made.positions.set(
+      [
+        x + (down * way[0]!) / length + (out * x) / outward,
+        y + (down * way[1]!) / length,
+        z + (down * way[2]!) / length + (out * z) / outward,
+      ],
+      3 * v,
+    );
+    made.colors!.set(PIPING.color, 3 * v);
+    made.uvs![2 * v + 1] = 1 + (isRound ? 0.02 : 0.05);
+  }
+  for (let v = 0; v < sources.length; v++) made.uvs![2 * v + 1] = made.uvs![2 * v + 1]! / 1.05;
+  return made;
+}
 
 /** The sheet with an inner side, its own points for each vertex, joined along neck and hem. */
 function addInside(sheet: Section): Section {
@@ -98,7 +139,7 @@ function addFaults(coat: Section): Section {
   for (const [row, column] of [
     [6, 20],
     [11, 33],
-    [15, 45],
+    [15, 36],
   ] as const) {
     const v = row * ROW + column;
     for (let k = 0; k < 3; k++)
@@ -107,7 +148,7 @@ function addFaults(coat: Section): Section {
   // Squares of the inside cut the other way.
   const squares = (coat.triangles.length / 3 - 2 * (ROW - 1) - 18) / 4;
   for (let s = 0; s < 40; s++) {
-    const at = 3 * (2 * squares + 2 * (5 * (ROW - 1) + Math.floor(random() * 15 * (ROW - 1))));
+    const at = 3 * (2 * squares + 2 * (5 * (ROW - 1) + Math.floor(random() * 9 * (ROW - 1))));
     turnDiagonal(triangles, at);
   }
   // Faces turned round, and faces doubled.

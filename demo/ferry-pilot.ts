@@ -11,7 +11,7 @@ import { PILOT_CUT } from './figure/mask-field.ts';
 import { polygonise, type Surface } from './figure/polygonise.ts';
 import { computeFieldNormals, joinNear, projectOnto, reduceSurface } from './figure/refine-surface.ts';
 import { computeFigureWeights, keepFourLargest } from './figure/skin-weights.ts';
-import { createPoncho, PONCHO } from './garments/poncho.ts';
+import { createPoncho } from './garments/poncho.ts';
 import { createSashTail } from './garments/sash-tail.ts';
 import { type Sheet, spreadAround } from './garments/sheet.ts';
 import { bakeClip } from './motion/bake-clip.ts';
@@ -27,7 +27,6 @@ const COVER_COLORS: Record<Cover, Rgb> = {
 };
 const HAT_COLOR: Rgb = [0.16, 0.138, 0.105];
 const PONCHO_COLOR: Rgb = [0.125, 0.185, 0.2];
-const PIPING_COLOR: Rgb = [0.55, 0.47, 0.33];
 const SASH_COLOR: Rgb = [0.32, 0.13, 0.085];
 
 const CELL = 0.0062;
@@ -50,7 +49,7 @@ const PONCHO_HANDS_OVER: readonly [RegExp, string][] = [
 ];
 
 /**
- * The Ferry pilot: a figure of about 9,000 vertices on 53 joints with a hat, a mask and a hood, a long oilskin poncho with hem piping,
+ * The Ferry pilot: a figure of about 9,000 vertices on 53 joints with a hat, a mask and a hood, a long oilskin poncho,
  * a sash tail, and five clips. The same character at every call.
  */
 export async function createFerryPilot(): Promise<Character> {
@@ -131,11 +130,10 @@ function createSash(): Section {
 }
 
 function createPonchoSection(sheet: Sheet, weights: Float32Array): Section {
-  const firstPipingVertex = (PONCHO.rows + 1) * (sheet.columns + 1);
   return createSection('Poncho', 3, sheet, {
     uvs: sheet.uvs,
     isTwoSided: true,
-    colors: fill(sheet, (v) => (v >= firstPipingVertex ? PIPING_COLOR : PONCHO_COLOR)),
+    colors: fill(sheet, () => PONCHO_COLOR),
     ...keepFourLargest(weights),
   });
 }
@@ -161,24 +159,20 @@ function transferWeights(sheet: Sheet, body: Surface, bodyWeights: Float32Array)
       }
     }
   }
-  keepNeckCalm(sheet, weights);
   spreadAround(sheet, weights, width, 40);
+  keepNeckCalm(sheet, weights);
   return weights;
 }
 
-/** Near the neck hole the arms hand their weight to the chest: a lowered arm must not widen the collar. */
+/** Around the neck hole all weight is the chest's: neither a lowered arm nor a turned head widens the collar. */
 function keepNeckCalm(sheet: Sheet, weights: Float32Array): void {
   const width = JOINTS.length;
   const chest = JOINT_INDEX.get('chest')!;
-  const arms = JOINTS.flatMap(({ name }, index) => (/^(arm|forearm|collar)_/.test(name) ? [index] : []));
   for (let v = 0; v < weights.length / width; v++) {
-    const fromAxis = Math.hypot(sheet.positions[3 * v]!, sheet.positions[3 * v + 2]!);
-    const share = Math.min(1, Math.max(0, (fromAxis - 0.13) / 0.1));
-    for (const arm of arms) {
-      const given = (1 - share) * weights[v * width + arm]!;
-      weights[v * width + arm] = weights[v * width + arm]! - given;
-      weights[v * width + chest] = weights[v * width + chest]! + given;
-    }
+    const down = Math.min(1, Math.max(0, (sheet.uvs[2 * v + 1]! - 0.02) / 0.28));
+    const share = down * down * (3 - 2 * down);
+    for (let j = 0; j < width; j++) weights[v * width + j] = weights[v * width + j]! * share;
+    weights[v * width + chest] = weights[v * width + chest]! + 1 - share;
   }
 }
 

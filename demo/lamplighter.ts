@@ -52,6 +52,8 @@ const HEADGEAR: Headgear = {
   paintDepth: (x, y) => Math.max(Math.min(0.007 - x, y - 1.6), 0.008 - Math.abs(y - 1.532 + 0.3 * x)),
   hood: [0.1, 0.115, 0.14],
 };
+/** Share of the thighs' motion that a garment is skinned with: with more, a crouch folds it into the lap. Bodies do the rest. */
+const LEGS_FOLLOWED: Readonly<Record<string, number>> = { 'Under-smock': 0.18, 'Work apron': 0.42 };
 const CLIPS = new Set(['standing breath', 'walk', 'crouch and pull']);
 
 /**
@@ -133,11 +135,24 @@ function weigh(character: Character, index: number): Character {
   handOverWeights(dense, JOINTS.length, new Set(trunk), JOINT_INDEX.get(isScarf ? 'chest' : 'hips')!);
   const mesh = createSectionMesh(character, index);
   spreadWeights(dense, section, mesh);
+  if (LEGS_FOLLOWED[section.name]) followLegsLess(dense, LEGS_FOLLOWED[section.name]!);
   const weighed = { ...section, ...toSparseWeights(dense, JOINTS.length, 4) };
   const sections = character.sections.slice();
   sections[index] = weighed;
   if (!isScarf) sections[index] = transferMorphs({ ...character, sections }, index, body);
   return { ...character, sections };
+}
+
+/** Hands weight of the legs over to the hips. @param share - That stays. */
+function followLegsLess(dense: Float32Array, share: number): void {
+  const hips = JOINT_INDEX.get('hips')!;
+  const legs = ['leg_l', 'leg_r'].map((name) => JOINT_INDEX.get(name)!);
+  for (let row = 0; row < dense.length; row += JOINTS.length) {
+    for (const leg of legs) {
+      dense[row + hips] = dense[row + hips]! + (1 - share) * dense[row + leg]!;
+      dense[row + leg] = share * dense[row + leg]!;
+    }
+  }
 }
 
 /** Wide blends between the legs: a skirt is one cloth around both. */
@@ -152,7 +167,7 @@ function spreadWeights(
     ofPoints.set(dense.subarray(width * v, width * (v + 1)), width * p);
   });
   const strength = new Float32Array(pointCount).fill(0.5);
-  smoothWeights(ofPoints, width, buildNeighbours(table, pointCount), strength, 16);
+  smoothWeights(ofPoints, width, buildNeighbours(table, pointCount), strength, 14);
   for (let v = 0; v < positions.length / 3; v++) {
     const p = pointOfVertex[v]!;
     dense.set(ofPoints.subarray(width * p, width * (p + 1)), width * v);

@@ -12,32 +12,29 @@ import {
 
 /** Lines down the front, the back and the side of the trunk: outward from the spine, height. Metres. */
 const SMOCK_FRONT: Profile = [
-  [0.128, 1.255],
+  [0.125, 1.2],
   [0.124, 1.12],
   [0.136, 1.02],
   [0.16, 0.9],
-  [0.19, 0.74],
-  [0.212, 0.56],
+  [0.178, 0.83],
 ];
 const SMOCK_BACK: Profile = [
-  [0.122, 1.25],
-  [0.118, 1.12],
+  [0.12, 1.2],
+  [0.12, 1.12],
   [0.138, 1.01],
   [0.172, 0.9],
-  [0.2, 0.74],
-  [0.222, 0.57],
+  [0.188, 0.83],
 ];
 const SMOCK_SIDE: Profile = [
-  [0.144, 1.235],
-  [0.142, 1.12],
+  [0.142, 1.15],
+  [0.146, 1.1],
   [0.166, 1.01],
-  [0.2, 0.9],
-  [0.236, 0.74],
-  [0.262, 0.565],
+  [0.202, 0.9],
+  [0.222, 0.83],
 ];
-const SMOCK = { columns: 52, rows: 21, offset: 0.012 };
+const SMOCK = { columns: 32, rows: 8, offset: 0.012 };
 
-/** The Lamplighter's under-smock from below the arms to the knees, close to the trunk and wide at its hem. */
+/** The Lamplighter's under-smock from the waist to over the hips, close to the trunk and wide at its hem. */
 export function createSmock(distance: DistanceFunction): Sheet {
   const { columns, rows, offset } = SMOCK;
   const grid = Array.from({ length: rows + 1 }, (_, row) =>
@@ -66,20 +63,20 @@ function placeAround(s: number, angle: number): Position {
 }
 
 const APRON = {
-  columns: 30,
-  rows: 17,
+  columns: 18,
+  rows: 9,
   /** Half of the way around the waist, rad. */
-  reach: 1.95,
+  reach: 1.72,
   top: 1.075,
-  length: 0.465,
+  length: 0.345,
   /** Rows above the split. */
-  splitRow: 5,
+  splitRow: 3,
   /** From the smock beneath, m. */
   offset: 0.011,
 };
 
 /**
- * The split work apron: an open sheet around the front from the belt to the knees, parted in the middle. The two
+ * The split work apron: an open sheet around the front from the belt to above the knees, parted in the middle. The two
  * sides of the split are two columns that stand a little apart.
  *
  * @param distance - Signed distance to the body. @param smock - Lies beneath.
@@ -146,7 +143,7 @@ function measureSheet({ positions, triangles }: Sheet): DistanceFunction {
   };
 }
 
-const SCARF = { columns: 24, rows: 4, tailColumns: 3, tailRows: 13, tailLength: 0.34, offset: 0.009 };
+const SCARF = { columns: 16, rows: 3, tailColumns: 2, tailRows: 8, tailLength: 0.34, offset: 0.009 };
 
 /** A scarf: a ring around the neck, and from its front a tail down over chest and smock. */
 export function createScarf(distance: DistanceFunction, smock: Sheet): Sheet {
@@ -155,7 +152,7 @@ export function createScarf(distance: DistanceFunction, smock: Sheet): Sheet {
   const ring = Array.from({ length: rows + 1 }, (_, row) => {
     const s = row / rows;
     return Array.from({ length: columns }, (_, c): Position => {
-      const angle = (2 * Math.PI * (c - 1.5)) / columns;
+      const angle = (2 * Math.PI * (c - tailColumns / 2)) / columns;
       const radius = 0.07 + 0.034 * s;
       return [
         radius * Math.sin(angle),
@@ -174,7 +171,7 @@ export function createScarf(distance: DistanceFunction, smock: Sheet): Sheet {
   const tail: Position[][] = [last.slice(0, tailColumns + 1)];
   for (let row = 1; row <= tailRows; row++) {
     const above = tail[row - 1]!;
-    tail.push(above.map(([x, y, z]): Position => [x, y - tailLength / tailRows, z + 0.004]));
+    tail.push(above.map(([x, y, z]): Position => [x, y - tailLength / tailRows, z + 0.052 / tailRows]));
   }
   for (let pass = 0; pass < 20; pass++) {
     for (const line of tail.slice(1)) for (const p of line) pushOut(p, overSmock, offset);
@@ -199,33 +196,39 @@ function joinTail(ring: Sheet, tail: Sheet): Sheet {
   };
 }
 
-const ROLL = { columns: 12, rows: 8, radius: 0.032, length: 0.2, offset: 0.006 };
+const ROLL = { columns: 8, rows: 5, radius: 0.032, length: 0.2 };
 /** Middle of the top of the roll. */
-const ROLL_TOP: Position = [-0.2, 1.0, 0.05];
+const ROLL_TOP: Position = [-0.105, 1.0, -0.172];
 
-/** A rolled pouch of tools that hangs from the belt over the right thigh, closed at both ends. */
+/** A rolled pouch of tools that hangs from the belt behind the right hip, closed at both ends. */
 export function createToolRoll(): Sheet {
   const { columns, rows, radius, length } = ROLL;
-  const grid: Position[][] = [];
-  // Ends draw in to a point that is not quite one, so that no triangle loses its area.
-  const rings = [
-    [0.12, 0],
-    [0.8, 0.005],
-    ...Array.from({ length: rows - 1 }, (_, i) => [1, 0.02 + ((length - 0.04) * i) / (rows - 2)]),
-    [0.8, length - 0.005],
-    [0.12, length],
-  ] as [number, number][];
-  for (const [share, down] of rings) {
-    grid.push(
-      Array.from({ length: columns }, (_, c): Position => {
-        const angle = (2 * Math.PI * c) / columns;
-        return [
-          ROLL_TOP[0] + share * radius * Math.sin(angle) - 0.06 * down,
-          ROLL_TOP[1] - down,
-          ROLL_TOP[2] + share * radius * Math.cos(angle),
-        ];
-      }),
-    );
-  }
-  return toSheet(grid);
+  const placeAt = (down: number, share: number, angle: number): Position => [
+    ROLL_TOP[0] + share * radius * Math.sin(angle),
+    ROLL_TOP[1] - down,
+    ROLL_TOP[2] + share * radius * Math.cos(angle) - 0.16 * down,
+  ];
+  const tube = toSheet(
+    Array.from({ length: rows + 1 }, (_, row) =>
+      Array.from({ length: columns }, (_, c) =>
+        placeAt((length * row) / rows, 1, (2 * Math.PI * c) / columns),
+      ),
+    ),
+  );
+  const count = tube.positions.length / 3;
+  const lastRow = rows * (columns + 1);
+  const lids = Array.from({ length: columns }, (_, c) => [
+    [count, c, c + 1],
+    [count + 1, lastRow + c + 1, lastRow + c],
+  ]).flat(2);
+  return {
+    ...tube,
+    positions: Float32Array.from([
+      ...tube.positions,
+      ...placeAt(-0.004, 0, 0),
+      ...placeAt(length + 0.004, 0, 0),
+    ]),
+    uvs: Float32Array.from([...tube.uvs, 0.5, 0, 0.5, 1]),
+    triangles: Uint32Array.from([...tube.triangles, ...lids]),
+  };
 }

@@ -1,5 +1,13 @@
 import type { DistanceFunction } from '../figure/distance.ts';
-import { evenOut, type Profile, pushOut, type Sheet, samplePolyline, toSheet } from './sheet.ts';
+import {
+  evenOut,
+  type Position,
+  type Profile,
+  pushOut,
+  type Sheet,
+  samplePolyline,
+  toSheet,
+} from './sheet.ts';
 
 /** Lines from the neck to the hem seen from the side: outward from the spine, height. Metres. */
 const FRONT: Profile = [
@@ -37,16 +45,16 @@ const SIDE: Profile = [
   [0.482, 1.146],
 ];
 
-export const PONCHO = { columns: 56, rows: 23, offset: 0.019, pipingHeight: 0.007 };
+export const PONCHO = { columns: 40, rows: 16, offset: 0.019 };
 
 /**
  * The pilot's poncho: a rounded square of oilskin with a neck hole, long in front and behind, short over the arms,
- * pushed clear of the body and evened out, with a hem piping of two thin rows.
+ * pushed clear of the body and evened out.
  *
  * @param distance - Signed distance to the body.
  */
 export function createPoncho(distance: DistanceFunction): Sheet {
-  const { columns, rows, offset, pipingHeight } = PONCHO;
+  const { columns, rows, offset } = PONCHO;
   const grid = Array.from({ length: rows + 1 }, (_, row) =>
     Array.from({ length: columns }, (_, column) => placeAt(row / rows, (2 * Math.PI * column) / columns)),
   );
@@ -54,18 +62,10 @@ export function createPoncho(distance: DistanceFunction): Sheet {
     evenOut(grid, 0.35);
     for (const line of grid) for (const p of line) pushOut(p, distance, offset);
   }
-  const hem = grid[rows]!;
-  const above = grid[rows - 1]!;
-  for (const [out, down] of [
-    [0.0035, 0.4],
-    [0.001, 1],
-  ] as const) {
-    grid.push(hem.map((p, c) => pipingPosition(p, above[c]!, out, down * pipingHeight)));
-  }
   return toSheet(grid);
 }
 
-function placeAt(s: number, angle: number): [number, number, number] {
+function placeAt(s: number, angle: number): Position {
   const side = Math.abs(Math.sin(angle)) ** 1.5;
   const lengthwise = Math.cos(angle) >= 0 ? FRONT : BACK;
   const middle = samplePolyline(lengthwise, s);
@@ -76,21 +76,5 @@ function placeAt(s: number, angle: number): [number, number, number] {
     shoulder[0] * Math.sin(angle) * fold,
     middle[1] + side * (shoulder[1] - middle[1]),
     middle[0] * Math.cos(angle) * fold - 0.012,
-  ];
-}
-
-function pipingPosition(
-  hem: readonly [number, number, number],
-  above: readonly [number, number, number],
-  out: number,
-  down: number,
-): [number, number, number] {
-  const d = [0, 1, 2].map((k) => hem[k]! - above[k]!);
-  const length = Math.hypot(...d);
-  const outward = Math.hypot(hem[0], hem[2]);
-  return [
-    hem[0] + (down * d[0]!) / length + (out * hem[0]) / outward,
-    hem[1] + (down * d[1]!) / length,
-    hem[2] + (down * d[2]!) / length + (out * hem[2]) / outward,
   ];
 }

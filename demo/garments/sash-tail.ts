@@ -2,9 +2,9 @@ import type { Surface } from '../figure/polygonise.ts';
 import { triangulateGrid } from './triangulate-grid.ts';
 
 /** Where the sash hangs from, the middle of its top edge, and which way it faces. Metres. */
-const TOP: readonly [number, number, number] = [0.163, 1.02, 0.022];
+const TOP: readonly [number, number, number] = [0.169, 1.02, 0.022];
 const FACING = 1.35;
-const SIZE = { width: 0.085, length: 0.5, columns: 4, rows: 18 };
+const SIZE = { width: 0.085, length: 0.5, columns: 3, rows: 12 };
 
 /** A strip that hangs from the belt over the left thigh, a little wider at its end. */
 export function createSashTail(): Surface & { uvs: Float32Array } {

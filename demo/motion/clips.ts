@@ -108,7 +108,7 @@ const run: ClipRecipe = {
     const bob = wave(time, RUN.seconds / 2, -0.42);
     const sway = wave(time, RUN.seconds);
     const arm = (sign: number): ArmGoal => ({
-      lower: 30,
+      lower: 25,
       swing: 6 - sign * 34 * step,
       elbow: 78 - sign * 14 * step,
       curl: 42,
@@ -230,7 +230,7 @@ const crouch: ClipRecipe = {
     return {
       root: [0, 0],
       heading: 0,
-      hips: [0, -0.012 - 0.32 * down, -0.1 * down - 0.05 * pull],
+      hips: [0, -0.012 - 0.22 * down, -0.08 * down - 0.05 * pull],
       hipsBend: [2 + 22 * down - 12 * pull, 0, 0],
       waist: [1 + 9 * down - 5 * pull, 5 * pull, 0],
       ribs: [7 * down - 4 * pull, 6 * pull, 0],
