@@ -87,33 +87,39 @@ describe('the library, and two windows', () => {
     expect(speed).include({ windSpeed: 4 });
   });
 
-  it('has readable contrast and names for everything, by an independent checker', async () => {
-    const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-    const check = async (): Promise<string[]> => {
-      await page.evaluate(axe);
-      return page.evaluate(async () => {
-        const { axe: checker } = window as unknown as {
-          axe: {
-            run(options: object): Promise<{ violations: { id: string; nodes: { target: string[] }[] }[] }>;
+  for (const colorScheme of ['light', 'dark'] as const)
+    it(`has readable contrast and names for everything in the ${colorScheme === 'dark' ? 'dusk' : 'day'}, by an independent checker`, async () => {
+      await page.emulateMedia({ colorScheme });
+      if (colorScheme === 'dark') await openDemo(page);
+      const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+      const check = async (): Promise<string[]> => {
+        await page.evaluate(axe);
+        return page.evaluate(async () => {
+          const { axe: checker } = window as unknown as {
+            axe: {
+              run(options: object): Promise<{ violations: { id: string; nodes: { target: string[] }[] }[] }>;
+            };
           };
-        };
-        const { violations } = await checker.run({ runOnly: ['wcag2a', 'wcag2aa'] });
-        return violations.flatMap(({ id, nodes }) => nodes.map((node) => `${id}: ${node.target.join(' ')}`));
-      });
-    };
-    for (const key of ['1', '2', '4', '5', '6', '8']) {
-      await page.keyboard.press(key);
-      await page.waitForTimeout(200);
-      expect(await check(), `stage ${key}`).deep.equal([]);
-    }
-    await page.goto(stage.application.address);
-    await page.getByRole('article').first().waitFor();
-    expect(await check(), 'library').deep.equal([]);
-    for (const path of ['/manual/reach', '/targets', '/tasks']) {
-      await page.goto(stage.application.address + path);
-      await page.getByRole('heading', { level: 1 }).waitFor();
-      expect(await check(), path).deep.equal([]);
-    }
-    expect(page.faults).deep.equal([]);
-  });
+          const { violations } = await checker.run({ runOnly: ['wcag2a', 'wcag2aa'] });
+          return violations.flatMap(({ id, nodes }) =>
+            nodes.map((node) => `${id}: ${node.target.join(' ')}`),
+          );
+        });
+      };
+      for (const key of ['1', '2', '3', '4', '5', '6', '7', '8']) {
+        await page.keyboard.press(key);
+        await page.waitForTimeout(200);
+        expect(await check(), `stage ${key}`).deep.equal([]);
+      }
+      await page.goto(stage.application.address);
+      await page.getByRole('article').first().waitFor();
+      expect(await check(), 'library').deep.equal([]);
+      for (const path of ['/manual/reach', '/targets', '/tasks']) {
+        await page.goto(stage.application.address + path);
+        await page.getByRole('heading', { level: 1 }).waitFor();
+        expect(await check(), path).deep.equal([]);
+      }
+      expect(page.faults).deep.equal([]);
+      await page.goto(stage.application.address);
+    });
 });

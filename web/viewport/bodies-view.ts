@@ -1,5 +1,6 @@
 import { dequal } from 'dequal';
 import {
+  Color,
   Group,
   type LineBasicMaterial,
   LineSegments,
@@ -22,13 +23,12 @@ import {
   createDashed,
   createFill,
   createLine,
-  INK,
   type Position,
   RING_OPACITY,
   SELECTED_OPACITY,
-  TEAL,
 } from './body-materials.ts';
 import { BodyMeshView } from './body-mesh-view.ts';
+import { GROUND_COLORS } from './ground-colors.ts';
 
 interface BodyItem {
   record: BodyRecord;
@@ -51,9 +51,9 @@ const NEAR_JOINT = 0.05;
 
 /** What handles look like by what they do, and how large they are, m. */
 const HANDLE_LOOKS = {
-  move: { color: TEAL, size: 0.012 },
-  size: { color: '#FCFAF5', size: 0.009 },
-  turn: { color: INK, size: 0.012 },
+  move: { color: GROUND_COLORS.teal, size: 0.012 },
+  size: { color: new Color('#FCFAF5'), size: 0.009 },
+  turn: { color: new Color('#7C6AAE'), size: 0.012 },
 } as const;
 
 /** Collision bodies on their joints: chalk with ink rings, faint where the character hides them; handles on the selected one. */
@@ -71,15 +71,14 @@ export class BodiesView {
   readonly #isBeside: boolean;
   readonly #fills = { open: createFill('open'), hidden: createFill('hidden') };
   readonly #rings: Record<Position, LineBasicMaterial> = {
-    open: createLine(INK, RING_OPACITY, 'open'),
-    hidden: createLine(INK, RING_OPACITY, 'hidden'),
+    open: createLine(GROUND_COLORS.ink, RING_OPACITY, 'open'),
+    hidden: createLine(GROUND_COLORS.ink, RING_OPACITY, 'hidden'),
   };
   readonly #selectedRings = {
-    open: createLine(TEAL, SELECTED_OPACITY, 'open'),
-    hidden: createLine(TEAL, SELECTED_OPACITY, 'hidden'),
+    open: createLine(GROUND_COLORS.teal, SELECTED_OPACITY, 'open'),
+    hidden: createLine(GROUND_COLORS.teal, SELECTED_OPACITY, 'hidden'),
   };
   readonly #thickRings = new LineMaterial({
-    color: INK,
     linewidth: THICK,
     opacity: RING_OPACITY.open,
     transparent: true,
@@ -95,6 +94,7 @@ export class BodiesView {
 
   constructor({ isBeside = false }: { isBeside?: boolean } = {}) {
     this.#isBeside = isBeside;
+    this.#thickRings.color = GROUND_COLORS.ink;
     this.meshes = new BodyMeshView({ isBeside });
     this.group.add(this.meshes.group);
     if (!isBeside) return;
@@ -280,5 +280,7 @@ export class BodiesView {
 }
 
 function createHandleMaterial(does: ShapeHandle['does']): MeshBasicMaterial {
-  return new MeshBasicMaterial({ color: HANDLE_LOOKS[does].color, depthTest: false, transparent: true });
+  const material = new MeshBasicMaterial({ depthTest: false, transparent: true });
+  material.color = HANDLE_LOOKS[does].color;
+  return material;
 }

@@ -1,4 +1,5 @@
 import {
+  type Color,
   DoubleSide,
   GreaterDepth,
   LessEqualDepth,
@@ -6,11 +7,9 @@ import {
   LineDashedMaterial,
   MeshBasicMaterial,
 } from 'three';
+import { GROUND_COLORS } from './ground-colors.ts';
 
 const CHALK = '#FBF8F0';
-export const INK = '#23262D';
-export const TEAL = '#13696A';
-const PLUM = '#2C1A3D';
 /** How much is left of what the character hides. */
 const FILL_OPACITY = { open: 0.25, hidden: 0.1 } as const;
 export const RING_OPACITY = { open: 0.75, hidden: 0.16 } as const;
@@ -32,19 +31,20 @@ export function createFill(place: Position): MeshBasicMaterial {
   });
 }
 
-/** What its rings and edges are drawn with. */
+/** What its rings and edges are drawn with. @param color - It stays the material's own: it may change. */
 export function createLine(
-  color: string,
+  color: Color,
   opacity: Readonly<Record<Position, number>>,
   place: Position,
 ): LineBasicMaterial {
-  return new LineBasicMaterial({
-    color,
+  const material = new LineBasicMaterial({
     transparent: true,
     opacity: opacity[place],
     depthWrite: false,
     depthFunc: DEPTHS[place],
   });
+  material.color = color;
+  return material;
 }
 
 /** Dashes of the lines of another set beside this one, m. */
@@ -52,7 +52,8 @@ const DASH = { dashSize: 0.02, gapSize: 0.014 } as const;
 
 /** What those of another set beside it are. */
 export function createDashed(place: Position): LineDashedMaterial {
-  const material = new LineDashedMaterial({ ...DASH, color: PLUM });
+  const material = new LineDashedMaterial(DASH);
+  material.color = GROUND_COLORS.plum;
   material.transparent = true;
   material.opacity = RING_OPACITY[place];
   material.depthWrite = false;

@@ -16,12 +16,11 @@ import {
   createDashed,
   createFill,
   createLine,
-  INK,
   type Position,
   RING_OPACITY,
   SELECTED_OPACITY,
-  TEAL,
 } from './body-materials.ts';
+import { GROUND_COLORS } from './ground-colors.ts';
 
 interface MeshItem {
   record: BodyMeshRecord;
@@ -44,8 +43,8 @@ export class BodyMeshView {
   readonly #items = new Map<RecordId, MeshItem>();
   readonly #fill = createFill('open');
   readonly #lines;
-  readonly #selectedLines = createPair((place) => createLine(TEAL, SELECTED_OPACITY, place));
-  readonly #touchedLines = createPair((place) => createLine(INK, TOUCHED_OPACITY, place));
+  readonly #selectedLines = createPair((place) => createLine(GROUND_COLORS.teal, SELECTED_OPACITY, place));
+  readonly #touchedLines = createPair((place) => createLine(GROUND_COLORS.ink, TOUCHED_OPACITY, place));
   readonly #isBeside: boolean;
   #selected: readonly RecordId[] = [];
   #touched: ReadonlySet<RecordId> = new Set();
@@ -54,7 +53,7 @@ export class BodyMeshView {
   constructor({ isBeside }: { isBeside: boolean }) {
     this.#isBeside = isBeside;
     this.#lines = createPair((place) =>
-      isBeside ? createDashed(place) : createLine(INK, RING_OPACITY, place),
+      isBeside ? createDashed(place) : createLine(GROUND_COLORS.ink, RING_OPACITY, place),
     );
   }
 

@@ -1,4 +1,5 @@
 import { Mesh, PlaneGeometry, ShaderMaterial, Vector2 } from 'three';
+import { GROUND_COLORS } from './ground-colors.ts';
 
 const VERTEX = `
   varying vec2 vPlace;
@@ -19,6 +20,7 @@ const FRAGMENT = `
   uniform vec2 stand;
   uniform float dotStep;
   uniform float scale;
+  uniform vec3 dots;
   void main() {
     vec2 cell = fract((vPlace + offset) / dotStep) - 0.5;
     float pixel = fwidth(vPlace.x + vPlace.y) / dotStep;
@@ -26,7 +28,9 @@ const FRAGMENT = `
     float fade = 1.0 - smoothstep(0.5, 2.1, length(vPlace - stand) / scale);
     vec2 away = (vPlace - stand) / (scale * vec2(0.34, 0.3));
     float shade = 0.26 * exp(-dot(away, away));
-    gl_FragColor = vec4(0.25, 0.235, 0.21, max(shade, 0.42 * dotShare * fade));
+    float dotted = 0.42 * dotShare * fade;
+    gl_FragColor = vec4(mix(vec3(0.05, 0.045, 0.035), dots, dotted / max(dotted + shade, 0.001)), max(shade, dotted));
+    #include <colorspace_fragment>
   }`;
 
 /** The ground: it moves back under a travelling clip, so that planted feet stay put on it. */
@@ -42,6 +46,7 @@ export class Floor {
         stand: { value: new Vector2() },
         dotStep: { value: USUAL_STEP },
         scale: { value: 1 },
+        dots: { value: GROUND_COLORS.dots },
       },
       transparent: true,
       depthWrite: false,

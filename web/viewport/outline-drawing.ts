@@ -13,8 +13,9 @@ export class OutlineDrawing {
     this.#svg.setAttribute('class', 'pointer-events-none absolute inset-0 size-full');
     this.#line = create('polygon');
     for (const [name, value] of Object.entries({
-      fill: '#13696A22',
-      stroke: '#13696A',
+      fill: 'var(--color-teal)',
+      'fill-opacity': '0.13',
+      stroke: 'var(--color-teal)',
       'stroke-width': '1.5',
       'stroke-dasharray': '5 3',
     }))

@@ -4,6 +4,7 @@ import { type FigureSize, measureFigure } from '../../core/rig/index.ts';
 import type { CursorReading } from '../state/cursor-reading.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session, Visibility } from '../state/session.ts';
+import { themeStore } from '../state/theme.ts';
 import type { PreviewStats } from '../workers/preview-protocol.ts';
 import { BodiesOverlay } from './bodies-overlay.ts';
 import type { BodiesView } from './bodies-view.ts';
@@ -222,6 +223,7 @@ export class Viewport {
     const follow = (): void => this.#followState();
     this.#cleanups.push(
       session.subscribe(follow),
+      themeStore.subscribe(follow),
       editor.subscribeView(follow),
       editor.onDiff((diff) => this.#recolour(diff)),
       preview.store.subscribe(() => this.#followPreview()),

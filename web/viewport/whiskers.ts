@@ -6,6 +6,7 @@ import {
   LineBasicMaterial,
   LineSegments,
 } from 'three';
+import { GROUND_COLORS } from './ground-colors.ts';
 import { ScreenSpacing, type ScreenView } from './screen-spacing.ts';
 
 /** As near as lines of one picture element can stand and still be told apart, CSS pixels. */
@@ -73,8 +74,9 @@ export class Whiskers {
         facing += (view.eye[k]! - from) * normals[3 * p + k]!;
         away += (view.eye[k]! - from) ** 2;
       }
-      const isLight = facing > OVER_MAP * Math.sqrt(away) && length < DARK_SHARE * legendTop;
-      const { r, g, b } = isLight ? LIGHT : DARK;
+      const isOverMap = facing > OVER_MAP * Math.sqrt(away);
+      const isLight = isOverMap && length < DARK_SHARE * legendTop;
+      const { r, g, b } = isLight ? LIGHT : isOverMap ? DARK : GROUND_COLORS.ink;
       for (const end of [8 * i, 8 * i + 4])
         colors.set([r, g, b, isLight ? LIGHT_OPACITY : DARK_OPACITY], end);
     }

@@ -3,10 +3,11 @@ import { useEffect, useRef } from 'react';
 import type { CaseFrame } from '../../../core/trials/index.ts';
 import type { Comparison } from '../../state/comparison.ts';
 import { useStore } from '../../state/store.ts';
+import { useColors } from '../parts/use-colors.ts';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryScale);
 
-const COLORS = ['#13696A', '#B97F10'];
+const SIDE_COLORS = ['teal', 'marigold'] as const;
 
 const MEASURES = [
   { key: 'showThrough', label: 'show-through', unit: 'cm²', factor: 10_000, digits: 1, summary: 'most' },
@@ -87,33 +88,39 @@ function MeasureRow({ measure, frames, duration, isStale }: MeasureRowProps) {
 function MeasureChart({ measure, frames, duration }: Omit<MeasureRowProps, 'isStale'>) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const chart = useRef<Chart<'line', { x: number; y: number }[]> | null>(null);
-  useEffect(function createChart() {
-    chart.current = new Chart<'line', { x: number; y: number }[]>(canvas.current!, {
-      type: 'line',
-      data: {
-        datasets: COLORS.map((borderColor, side) => ({
-          data: [],
-          borderColor,
-          borderWidth: 1.6,
-          // Told apart without colour too.
-          borderDash: side === 1 ? [5, 3] : [],
-          pointRadius: 0,
-          tension: 0.25,
-        })),
-      },
-      options: {
-        animation: false,
-        responsive: true,
-        maintainAspectRatio: false,
-        events: [],
-        scales: { x: { type: 'linear', display: false }, y: { display: false, min: 0, grace: '10%' } },
-        plugins: { legend: { display: false }, tooltip: { enabled: false } },
-      },
-    });
-    return () => chart.current?.destroy();
-  }, []);
+  const colors = useColors();
+  useEffect(
+    function createChart() {
+      chart.current = new Chart<'line', { x: number; y: number }[]>(canvas.current!, {
+        type: 'line',
+        data: {
+          datasets: SIDE_COLORS.map((name, side) => ({
+            data: [],
+            borderColor: colors[name],
+            borderWidth: 1.6,
+            // Told apart without colour too.
+            borderDash: side === 1 ? [5, 3] : [],
+            pointRadius: 0,
+            tension: 0.25,
+          })),
+        },
+        options: {
+          animation: false,
+          responsive: true,
+          maintainAspectRatio: false,
+          events: [],
+          scales: { x: { type: 'linear', display: false }, y: { display: false, min: 0, grace: '10%' } },
+          plugins: { legend: { display: false }, tooltip: { enabled: false } },
+        },
+      });
+      return () => chart.current?.destroy();
+    },
+    [colors],
+  );
   useEffect(
     function showFrames() {
+      // In other colours it is another chart.
+      void colors;
       const made = chart.current;
       if (!made) return;
       frames.forEach((side, index) => {
@@ -124,7 +131,7 @@ function MeasureChart({ measure, frames, duration }: Omit<MeasureRowProps, 'isSt
       made.options.scales!.x!.max = duration || 1;
       made.update('none');
     },
-    [frames, measure, duration],
+    [frames, measure, duration, colors],
   );
   return (
     <div

@@ -47,7 +47,7 @@ export function SidePane({ comparison, side, viewports }: SidePaneProps) {
     >
       <div ref={container} className="absolute inset-0" role="img" aria-label={`Side ${NAMES[side]}`} />
       <div className="floating absolute top-3 left-3 flex items-center gap-2">
-        <span className={`num rounded px-1.5 font-bold text-white ${TONES[side]}`}>{NAMES[side]}</span>
+        <span className={`num rounded px-1.5 font-bold text-on-accent ${TONES[side]}`}>{NAMES[side]}</span>
         <ChoiceSelect comparison={comparison} side={side} choice={choice} />
         <Toggle.Root
           className="btn !px-1.5"

@@ -2,22 +2,13 @@ import { Chart, Legend, LinearScale, LineController, LineElement, PointElement, 
 import { useEffect, useRef } from 'react';
 import { type CrowdMember, countFitting, listDistances } from '../../../core/crowd/index.ts';
 import type { ProjectCrowd } from '../../wire/levels.ts';
-import { PLAIN_CHART, PLAIN_LINE } from '../parts/line-chart.ts';
+import { PLAIN_CHART, PLAIN_LINE, plainAxis } from '../parts/line-chart.ts';
+import { useColors } from '../parts/use-colors.ts';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, Tooltip, Legend);
 
 /** From near to far. */
-const LOOKS = [
-  '#2C1A3D',
-  '#13696A',
-  '#B97F10',
-  '#6B5B95',
-  '#4E7A3B',
-  '#66645C',
-  '#A0522D',
-  '#7A8B99',
-  '#8C6D46',
-];
+const LOOKS = ['plum', 'teal', 'marigold', 'violet', 'moss', 'soft', 'rust', 'steel', 'umber'] as const;
 const DASHES = [[], [6, 3], [2, 2], [8, 3, 2, 3]];
 /** The chart shows so many characters at least, and at most. */
 const SHOWN = { least: 4, most: 60 } as const;
@@ -25,6 +16,7 @@ const SHOWN = { least: 4, most: 60 } as const;
 /** What some number of a character costs, a line for each distance, with the budget. */
 export function CrowdChart({ member, crowd }: { member: CrowdMember; crowd: ProjectCrowd }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const colors = useColors();
   useEffect(
     function drawChart() {
       const { settings, target } = crowd;
@@ -37,6 +29,7 @@ export function CrowdChart({ member, crowd }: { member: CrowdMember; crowd: Proj
       );
       const counts = Array.from({ length: most + 1 }, (_, n) => n);
       const distances = listDistances(member, settings.camera);
+      const across = plainAxis(colors, `number of ${member.name}, all at one distance`);
       const line = { ...PLAIN_LINE, borderWidth: 1.75 };
       const chart = new Chart(canvas.current!, {
         type: 'line',
@@ -45,7 +38,7 @@ export function CrowdChart({ member, crowd }: { member: CrowdMember; crowd: Proj
             ...member.bands.map(({ cost }, b) => ({
               label: `${distances[b]!.near.toFixed(1)} m`,
               data: counts.map((n) => ({ x: n, y: Math.ceil(n / cores) * cost })),
-              borderColor: LOOKS[b % LOOKS.length]!,
+              borderColor: colors[LOOKS[b % LOOKS.length]!],
               borderDash: DASHES[b % DASHES.length]!,
               ...line,
             })),
@@ -55,7 +48,7 @@ export function CrowdChart({ member, crowd }: { member: CrowdMember; crowd: Proj
                 { x: 0, y: budget },
                 { x: most, y: budget },
               ],
-              borderColor: '#AE3A2C',
+              borderColor: colors.brick,
               borderDash: [5, 4],
               ...line,
             },
@@ -65,16 +58,16 @@ export function CrowdChart({ member, crowd }: { member: CrowdMember; crowd: Proj
           ...PLAIN_CHART,
           scales: {
             x: {
+              ...across,
+              ticks: { ...across.ticks, precision: 0 },
               type: 'linear',
               min: 0,
               max: most,
-              title: { display: true, text: `number of ${member.name}, all at one distance` },
-              ticks: { precision: 0 },
             },
-            y: { min: 0, max: 2.5 * budget, title: { display: true, text: 'ms of a frame' } },
+            y: { ...plainAxis(colors, 'ms of a frame'), min: 0, max: 2.5 * budget },
           },
           plugins: {
-            legend: { position: 'right', labels: { boxWidth: 22, boxHeight: 1 } },
+            legend: { position: 'right', labels: { boxWidth: 22, boxHeight: 1, color: colors.soft } },
             tooltip: {
               callbacks: {
                 title: (items) => `${items[0]?.parsed.x ?? 0} of ${member.name}`,
@@ -86,7 +79,7 @@ export function CrowdChart({ member, crowd }: { member: CrowdMember; crowd: Proj
       });
       return () => chart.destroy();
     },
-    [member, crowd],
+    [member, crowd, colors],
   );
   return (
     <div className="mt-3 h-[240px]">

@@ -43,7 +43,7 @@ export function DropCard({ projectId, projectName, onBroughtIn }: DropCardProps)
         tabIndex: undefined,
         'aria-label': `Bring a character into ${projectName}`,
         className: `flex min-h-[250px] flex-col items-center justify-center rounded-md border border-dashed p-5 text-center ${
-          isDragActive ? 'border-teal bg-teal-wash' : 'border-[#c3bba8]'
+          isDragActive ? 'border-teal bg-teal-wash' : 'border-rim'
         }`,
       })}
     >

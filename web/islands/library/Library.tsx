@@ -6,6 +6,7 @@ import type { CharacterSummary } from '../../../core/document/index.ts';
 import { api, type ProjectCard, toErrorBody } from '../../state/api.ts';
 import { Logo } from '../parts/Logo.tsx';
 import { NameEditor } from '../parts/NameEditor.tsx';
+import { ThemeButton } from '../parts/ThemeButton.tsx';
 import { TOASTS } from '../parts/toasts.ts';
 import { ProjectSection } from './ProjectSection.tsx';
 
@@ -69,6 +70,7 @@ function Projects() {
           </div>
         ) : (
           <span className="flex gap-2">
+            <ThemeButton />
             <a className="btn btn-quiet" href="/manual">
               <BookOpen size={15} /> Manual
             </a>

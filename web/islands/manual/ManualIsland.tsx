@@ -3,6 +3,7 @@ import MiniSearch from 'minisearch';
 import { useEffect, useState } from 'react';
 import type { ManualSection } from '../../manual/list-sections.ts';
 import { Logo } from '../parts/Logo.tsx';
+import { ThemeButton } from '../parts/ThemeButton.tsx';
 
 const MOST_FOUND = 8;
 /** Letters shown of the place where a word was found. */
@@ -33,9 +34,12 @@ export function ManualIsland() {
     <div className="flex flex-col gap-3">
       <div className="flex items-center justify-between">
         <Logo />
-        <a className="btn" href="/" aria-label="Library" title="Library">
-          <ArrowLeft size={15} />
-        </a>
+        <span className="flex gap-1">
+          <ThemeButton />
+          <a className="btn" href="/" aria-label="Library" title="Library">
+            <ArrowLeft size={15} />
+          </a>
+        </span>
       </div>
       <search className="relative">
         <label className="field flex items-center gap-2">
@@ -51,7 +55,7 @@ export function ManualIsland() {
         </label>
         {isAsked && (
           <ol
-            className="card absolute z-20 mt-1 w-[420px] overflow-hidden bg-white shadow-lg"
+            className="card absolute z-20 mt-1 w-[420px] overflow-hidden bg-surface shadow-lg"
             aria-label="Found in the manual"
           >
             {failure && <li className="px-3 py-2 text-brick">The manual could not be searched: {failure}</li>}

@@ -31,11 +31,11 @@ const ROOTS = {
 const ITEMS = {
   chips: 'chip',
   cells:
-    'flex items-center justify-center gap-1.5 bg-white px-2 py-1 font-semibold whitespace-nowrap data-[state=checked]:bg-teal data-[state=checked]:text-white',
+    'flex items-center justify-center gap-1.5 bg-surface px-2 py-1 font-semibold whitespace-nowrap data-[state=checked]:bg-teal data-[state=checked]:text-on-accent',
   tiles:
-    'rounded-md border border-line bg-white px-2 py-1 text-left data-[state=checked]:border-teal data-[state=checked]:bg-teal-wash',
+    'rounded-md border border-line bg-surface px-2 py-1 text-left data-[state=checked]:border-teal data-[state=checked]:bg-teal-wash',
   pills:
-    'shrink-0 rounded-full px-3 py-1 text-soft hover:bg-paper data-[state=checked]:bg-teal data-[state=checked]:font-semibold data-[state=checked]:text-white',
+    'shrink-0 rounded-full px-3 py-1 text-soft hover:bg-paper data-[state=checked]:bg-teal data-[state=checked]:font-semibold data-[state=checked]:text-on-accent',
 };
 
 /** One of several, of which one always holds; arrow keys move within it. */

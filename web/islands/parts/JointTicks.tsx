@@ -21,7 +21,7 @@ export function JointTicks({ label, character: { skeleton }, joints, ticked, onC
   };
   return (
     <ul
-      className="mt-1 max-h-[168px] overflow-y-auto rounded-md border border-line bg-white py-1"
+      className="mt-1 max-h-[168px] overflow-y-auto rounded-md border border-line bg-surface py-1"
       aria-label={label}
     >
       {listJointTree(skeleton, joints).map(({ node, depth }) => (

@@ -29,7 +29,7 @@ export function PlaybackControls({ playback, onClip }: PlaybackControlsProps) {
     <div className="flex h-9 shrink-0 items-center gap-1.5">
       <button
         type="button"
-        className="flex size-8 items-center justify-center rounded-full bg-ink text-white disabled:bg-[#b9b19d]"
+        className="flex size-8 items-center justify-center rounded-full bg-ink text-panel disabled:bg-rim"
         disabled={clip === null}
         aria-label={isPlaying ? 'Pause' : 'Play'}
         title={`${isPlaying ? 'Pause' : 'Play'} (space)`}

@@ -65,7 +65,7 @@ export function NewTarget({ targets }: { targets: Targets }) {
           role: undefined,
           tabIndex: undefined,
           className: `mt-1.5 rounded-md border border-dashed p-4 text-center ${
-            isDragActive ? 'border-teal bg-teal-wash' : 'border-[#c3bba8]'
+            isDragActive ? 'border-teal bg-teal-wash' : 'border-rim'
           }`,
         })}
       >

@@ -26,7 +26,7 @@ export function BudgetBar() {
           aria-label="Budget"
           title="Cost of a frame on the target, on the mean of the clip"
         >
-          <span className="relative flex h-2.5 w-28 overflow-hidden rounded-full bg-[#e5e0d2]" aria-hidden>
+          <span className="relative flex h-2.5 w-28 overflow-hidden rounded-full bg-track" aria-hidden>
             {cost &&
               COST_PARTS.map(({ key, color }) => (
                 <span

@@ -15,7 +15,7 @@ export function CommandPalette({ viewport }: { viewport: RefObject<Viewport | nu
       open={isOpen}
       onOpenChange={(isPaletteOpen) => helpStore.set({ isPaletteOpen })}
       label="All commands"
-      overlayClassName="fixed inset-0 z-40 bg-ink/20"
+      overlayClassName="fixed inset-0 z-40 bg-veil"
       contentClassName="fixed top-[14vh] left-1/2 z-50 w-[520px] -translate-x-1/2"
       className="card overflow-hidden !rounded-lg shadow-xl"
     >
@@ -38,9 +38,9 @@ function Entries({ viewport }: { viewport: RefObject<Viewport | null> }) {
     <>
       <Palette.Input
         placeholder="What do you want to do?"
-        className="w-full border-b border-line bg-white px-4 py-3 text-[15px] outline-none"
+        className="w-full border-b border-line bg-surface px-4 py-3 text-[15px] outline-none"
       />
-      <Palette.List className="max-h-[50vh] overflow-y-auto bg-white p-1.5">
+      <Palette.List className="max-h-[50vh] overflow-y-auto bg-surface p-1.5">
         <Palette.Empty className="px-3 py-4 text-soft">No command is called that.</Palette.Empty>
         {[...groups].map(([group, commands]) => (
           <Palette.Group

@@ -23,7 +23,7 @@ export function ConflictDialog() {
   return (
     <AlertDialog.Root open>
       <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-50 bg-ink/30" />
+        <AlertDialog.Overlay className="fixed inset-0 z-50 bg-veil" />
         <AlertDialog.Content className="card fixed top-1/2 left-1/2 z-50 w-[560px] -translate-x-1/2 -translate-y-1/2 bg-panel p-5 shadow-xl">
           <AlertDialog.Title className="text-[16px] font-semibold">
             Another window was here first

@@ -98,7 +98,7 @@ function GarmentItem({ garment, isSelected, onStep }: GarmentItemProps) {
         const fabric = event.dataTransfer.getData(FABRIC_DRAG_TYPE);
         if (fabric) assignFabric(workbench, garment.id, fabric);
       }}
-      className={`card flex items-center overflow-hidden ${isSelected ? '!border-teal shadow-[inset_3px_0_0_#13696a]' : ''} ${sortable.isDragging ? 'relative z-10 shadow-lg' : ''}`}
+      className={`card flex items-center overflow-hidden ${isSelected ? '!border-teal shadow-[inset_3px_0_0_var(--color-teal)]' : ''} ${sortable.isDragging ? 'relative z-10 shadow-lg' : ''}`}
       {...sortable.listeners}
       onKeyDown={(event) => {
         // The same as dragging: with Alt, the arrow keys move the garment.
@@ -109,7 +109,7 @@ function GarmentItem({ garment, isSelected, onStep }: GarmentItemProps) {
     >
       <button
         type="button"
-        className="cursor-grab pl-2 text-[#b9b19d]"
+        className="cursor-grab pl-2 text-edge"
         ref={sortable.setActivatorNodeRef}
         {...sortable.attributes}
         aria-label={`Move ${garment.name}`}

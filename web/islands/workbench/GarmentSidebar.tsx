@@ -69,7 +69,7 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
     workbench.playback.seek(finding.at.time);
     viewport.current?.framePosition(finding.at.position);
   };
-  const tones = { severe: 'border-brick', warning: 'border-marigold', note: 'border-[#b9b19d]' };
+  const tones = { severe: 'border-brick', warning: 'border-marigold', note: 'border-rim' };
   return (
     <section aria-label="Findings" className="flex min-h-[88px] flex-1 flex-col">
       <h2
@@ -78,7 +78,7 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
       >
         <span className="truncate">Findings of {garment.name}</span>
         <span
-          className={`rounded-full px-1.5 text-[11px] leading-[16px] font-bold ${findings.some((finding) => finding.severity === 'severe') ? 'bg-brick text-white' : 'bg-line text-ink'}`}
+          className={`rounded-full px-1.5 text-[11px] leading-[16px] font-bold ${findings.some((finding) => finding.severity === 'severe') ? 'bg-brick text-on-accent' : 'bg-line text-ink'}`}
         >
           {findings.length}
         </span>
@@ -90,7 +90,7 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
           <li key={finding.kind}>
             <button
               type="button"
-              className={`w-full border-l-[3px] bg-white py-1.5 pr-2 pl-2.5 text-left ${tones[finding.severity]}`}
+              className={`w-full border-l-[3px] bg-surface py-1.5 pr-2 pl-2.5 text-left ${tones[finding.severity]}`}
               onClick={() => go(finding)}
             >
               <span className="flex items-start gap-2">

@@ -1,6 +1,7 @@
 import { History as HistoryIcon, Keyboard, Redo2, Undo2 } from 'lucide-react';
 import { useDocument, useSaveState, useWorkbench } from '../../state/workbench.ts';
 import { Logo } from '../parts/Logo.tsx';
+import { ThemeButton } from '../parts/ThemeButton.tsx';
 import { helpStore } from './commands/help-commands.ts';
 
 /** Where we are, whether it is saved, and a step back or forward. */
@@ -56,6 +57,7 @@ export function HeaderTitle() {
         >
           <Keyboard size={15} />
         </button>
+        <ThemeButton className="btn btn-quiet !px-1" />
       </span>
       <SaveBadge />
     </div>

@@ -22,7 +22,7 @@ export function HistoryDialog() {
     <QueryClientProvider client={client}>
       <Dialog.Root open={isOpen} onOpenChange={(isHistoryOpen) => helpStore.set({ isHistoryOpen })}>
         <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
+          <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
           <Dialog.Content
             aria-describedby={undefined}
             className="card fixed top-1/2 left-1/2 z-50 flex max-h-[84vh] w-[620px] -translate-x-1/2 -translate-y-1/2 flex-col !rounded-lg bg-panel p-5 shadow-xl"

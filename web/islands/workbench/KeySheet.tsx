@@ -20,7 +20,7 @@ export function KeySheet() {
   return (
     <Dialog.Root open={isOpen} onOpenChange={(isSheetOpen) => helpStore.set({ isSheetOpen })}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
         <Dialog.Content
           aria-describedby={undefined}
           className="card fixed top-1/2 left-1/2 z-50 max-h-[86vh] w-[1040px] -translate-x-1/2 -translate-y-1/2 overflow-y-auto !rounded-lg bg-panel p-5 shadow-xl"

@@ -31,7 +31,7 @@ export function StageThread() {
             onClick={() => workbench.session.set({ stage: each })}
           >
             {index > 0 && (
-              <span className="absolute top-[10px] right-[43px] h-px w-[54px] bg-[#c9c2b1]" aria-hidden />
+              <span className="absolute top-[10px] right-[43px] h-px w-[54px] bg-rim" aria-hidden />
             )}
             <KnotMark knot={knot} isCurrent={isCurrent} />
             <span className={`mt-0.5 text-xs ${isCurrent ? 'font-bold text-teal' : 'text-soft'}`}>
@@ -47,12 +47,13 @@ export function StageThread() {
 function KnotMark({ knot, isCurrent }: { knot: Knot; isCurrent: boolean }) {
   const base =
     'relative z-10 flex size-[16px] items-center justify-center rounded-full border-[1.5px] text-[10px] font-bold';
-  if (isCurrent) return <span className={`${base} border-teal bg-teal shadow-[0_0_0_3px_#cfe0dc]`} />;
+  if (isCurrent)
+    return <span className={`${base} border-teal bg-teal shadow-[0_0_0_3px_var(--color-teal-wash)]`} />;
   const looks: Record<Knot, string> = {
     untouched: 'border-edge bg-panel',
     'in work': 'border-teal bg-panel',
     'has findings': 'border-marigold bg-panel text-marigold-ink',
-    done: 'border-moss bg-moss text-white',
+    done: 'border-moss bg-moss text-on-accent',
   };
   return (
     <span className={`${base} ${looks[knot]}`}>

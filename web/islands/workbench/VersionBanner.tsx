@@ -8,13 +8,13 @@ export function VersionBanner() {
   return (
     <div
       role="status"
-      className="absolute top-3 left-1/2 z-20 flex w-max max-w-[calc(100%-24px)] -translate-x-1/2 items-center gap-3 rounded-md bg-ink px-3.5 py-2 text-white shadow-lg"
+      className="absolute top-3 left-1/2 z-20 flex w-max max-w-[calc(100%-24px)] -translate-x-1/2 items-center gap-3 rounded-md bg-ink px-3.5 py-2 text-panel shadow-lg"
     >
       <span className="min-w-0">
         You are looking at <b>{version.label}</b>. Nothing is saved here.
       </span>
       <a
-        className="whitespace-nowrap rounded bg-white px-2 py-0.5 font-semibold text-ink"
+        className="whitespace-nowrap rounded bg-surface px-2 py-0.5 font-semibold text-ink"
         href={addressVersion(info.id, version, 'returnTo')}
       >
         Return to it

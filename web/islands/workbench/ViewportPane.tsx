@@ -7,7 +7,7 @@ import { useStore } from '../../state/store.ts';
 import type { WeightWork } from '../../state/weight-work.ts';
 import { useDocument, useWorkbench } from '../../state/workbench.ts';
 import { FIT_GRADIENT, FULL_BARE, FULL_OVERHANG } from '../../viewport/fit-colors.ts';
-import { DIFFERENCE_GRADIENT, REACH_GRADIENT } from '../../viewport/reach-colors.ts';
+import { DIFFERENCE_GRADIENT, REACH_GRADIENT, REACH_STOPS } from '../../viewport/reach-colors.ts';
 import { Viewport } from '../../viewport/viewport.ts';
 import { WEIGHT_GRADIENT } from '../../viewport/weight-colors.ts';
 import { assignFabric } from './assign-fabric.ts';
@@ -90,17 +90,17 @@ function Reading() {
   if (!reading) return null;
   return (
     <div
-      className="pointer-events-none absolute z-10 rounded-md bg-ink px-2.5 py-1.5 text-white"
+      className="pointer-events-none absolute z-10 rounded-md bg-ink px-2.5 py-1.5 text-panel"
       style={{ left: reading.x + 18, top: reading.y + 14 }}
     >
       <div className="num">
         <b>{reading.joint ? `${(100 * reading.value).toFixed(1)} %` : formatValue(channel, reading.value)}</b>
       </div>
-      <div className="text-xs text-[#c9c5bb]">
+      <div className="text-xs text-panel/75">
         {reading.joint && `${reading.joint} · `}vertex {reading.point}
       </div>
       {!reading.joint && tab !== 'points' && tab !== 'ramp' && (
-        <div className="num text-xs text-[#c9c5bb]">
+        <div className="num text-xs text-panel/75">
           {describeBrush(brush, channel)} · r {(100 * brush.radius).toFixed(1)}
         </div>
       )}
@@ -151,8 +151,12 @@ function Legend() {
         ))}
       </div>
       <p className="mt-1 flex items-center gap-1.5 text-xs">
-        <span className="flex size-[13px] items-center justify-center bg-plum" aria-hidden>
-          <span className="size-[7px] border border-panel" />
+        <span
+          className="flex size-[13px] items-center justify-center"
+          style={{ background: REACH_STOPS[0] }}
+          aria-hidden
+        >
+          <span className="size-[7px] border border-[#fcfaf5]" />
         </span>
         held
         {channel === 'inwardLimit' && <span className="ml-2 text-soft">30 cm: no limit</span>}

@@ -64,16 +64,37 @@ export function WindDial({ viewport }: WindDialProps) {
         }}
       >
         <svg width={SIZE} height={SIZE} aria-hidden>
-          <circle cx={CENTRE} cy={CENTRE} r={RIM} fill="#FCFAF5" stroke="#B9B19D" />
+          <circle cx={CENTRE} cy={CENTRE} r={RIM} fill="var(--color-panel)" stroke="var(--color-rim)" />
           {[1, 2].map((ring) => (
-            <circle key={ring} cx={CENTRE} cy={CENTRE} r={(RIM * ring) / 3} fill="none" stroke="#DDD7C9" />
+            <circle
+              key={ring}
+              cx={CENTRE}
+              cy={CENTRE}
+              r={(RIM * ring) / 3}
+              fill="none"
+              stroke="var(--color-line)"
+            />
           ))}
-          <circle cx={front[0]} cy={front[1]} r={3} fill="#66645C">
+          <circle cx={front[0]} cy={front[1]} r={3} fill="var(--color-soft)">
             <title>The way the character faces</title>
           </circle>
-          <circle cx={CENTRE} cy={CENTRE} r={2.5} fill="#23262D" />
-          <line x1={CENTRE} y1={CENTRE} x2={tip[0]} y2={tip[1]} stroke="#13696A" strokeWidth={2.5} />
-          <circle cx={tip[0]} cy={tip[1]} r={5} fill="#fff" stroke="#13696A" strokeWidth={2} />
+          <circle cx={CENTRE} cy={CENTRE} r={2.5} fill="var(--color-ink)" />
+          <line
+            x1={CENTRE}
+            y1={CENTRE}
+            x2={tip[0]}
+            y2={tip[1]}
+            stroke="var(--color-teal)"
+            strokeWidth={2.5}
+          />
+          <circle
+            cx={tip[0]}
+            cy={tip[1]}
+            r={5}
+            fill="var(--color-surface)"
+            stroke="var(--color-teal)"
+            strokeWidth={2}
+          />
         </svg>
       </div>
       <div className="w-[104px] text-xs">

@@ -34,7 +34,7 @@ export function AdviceBest({ advice: { before, best }, isRunning }: AdviceBestPr
   };
   return (
     <div
-      className="mt-2 rounded-md border border-line bg-white p-2.5 text-xs"
+      className="mt-2 rounded-md border border-line bg-surface p-2.5 text-xs"
       data-advice-best={isUnder ? 'under' : 'over'}
     >
       <ul className="list-disc pl-4">

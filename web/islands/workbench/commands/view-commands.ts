@@ -1,5 +1,6 @@
 import { listFreeSections } from '../../../../core/document/index.ts';
 import type { Visibility } from '../../../state/session.ts';
+import { setTheme } from '../../../state/theme.ts';
 import type { Workbench } from '../../../state/workbench.ts';
 import { setVisibility } from '../set-visibility.ts';
 import type { Command } from './command.ts';
@@ -40,7 +41,16 @@ function toggle(
   };
 }
 
+const themeCommands: readonly Command[] = (
+  [
+    ['day', 'Colours: by day'],
+    ['dusk', 'Colours: at dusk'],
+    ['system', 'Colours: as the system has them'],
+  ] as const
+).map(([theme, label]) => ({ id: `theme-${theme}`, label, group: 'View', run: () => setTheme(theme) }));
+
 export const viewCommands: readonly Command[] = [
+  ...themeCommands,
   {
     id: 'frame-selected',
     label: 'Frame the selected garment',

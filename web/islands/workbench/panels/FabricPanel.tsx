@@ -180,7 +180,7 @@ function FoldNotes({ garment, fabric }: { garment: GarmentRecord; fabric: Fabric
         at this density
       </p>
       {held < 0.9 && (
-        <p className="mt-1 border-l-[3px] border-marigold bg-white px-2 py-1 text-xs">
+        <p className="mt-1 border-l-[3px] border-marigold bg-surface px-2 py-1 text-xs">
           This mesh holds <span className="num">{Math.round(100 * held)}</span> % of the bend stiffness. More
           substeps hold more.
         </p>
@@ -197,7 +197,7 @@ function ContactNotes({ garment, fabric }: { garment: GarmentRecord; fabric: Fab
   const { selfDistance } = fabric.settings;
   if (selfDistance === 0 || selfDistance >= spacing / 2.5) return null;
   return (
-    <p className="mt-1 border-l-[3px] border-marigold bg-white px-2 py-1 text-xs">
+    <p className="mt-1 border-l-[3px] border-marigold bg-surface px-2 py-1 text-xs">
       Points of this mesh lie <span className="num">{(100 * spacing).toFixed(1)} cm</span> apart: folds slip
       past each other unless self-collision keeps <span className="num">{Math.ceil(400 * spacing)} mm</span>.
     </p>

@@ -69,7 +69,7 @@ function LooksOfFile() {
       )}
       {[...(found?.notes ?? []), ...(failure ? [`The looks could not be shown: ${failure}`] : [])].map(
         (note) => (
-          <p key={note} className="mt-1 border-l-[3px] border-marigold bg-white px-2.5 py-1.5 text-xs">
+          <p key={note} className="mt-1 border-l-[3px] border-marigold bg-surface px-2.5 py-1.5 text-xs">
             {note}
           </p>
         ),
@@ -172,7 +172,7 @@ function Notes({ title, notes, tone }: { title: string; notes: ReportNote[]; ton
       </h2>
       <ul className="flex flex-col gap-1">
         {groupNotes(notes).map((group) => (
-          <li key={group.code} className={`border-l-[3px] bg-white px-2 py-1 ${tone}`}>
+          <li key={group.code} className={`border-l-[3px] bg-surface px-2 py-1 ${tone}`}>
             {group.notes.length === 1 ? <Note note={group.notes[0]!} /> : <Group group={group} />}
           </li>
         ))}

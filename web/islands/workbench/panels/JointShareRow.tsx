@@ -31,7 +31,7 @@ export function JointShareRow(props: JointShareRowProps) {
       </span>
     </>
   );
-  const look = `relative min-w-0 flex-1 rounded-[4px] py-[2px] ${isChosen ? 'bg-white outline-2 -outline-offset-1 outline-teal' : 'bg-[#f1ede3]'}`;
+  const look = `relative min-w-0 flex-1 rounded-[4px] py-[2px] ${isChosen ? 'bg-surface outline-2 -outline-offset-1 outline-teal' : 'bg-paper'}`;
   return (
     <li className="flex items-center gap-1 py-[1.5px]">
       <ToggleChip
@@ -39,7 +39,7 @@ export function JointShareRow(props: JointShareRowProps) {
         hint={isKept ? 'Pinned: its weight stays as it is' : 'Pin its weight'}
         isOn={isKept}
         onToggle={onToggleKept}
-        className="flex size-6 shrink-0 items-center justify-center rounded-md text-[#a7a294] hover:text-ink data-[state=on]:text-teal"
+        className="flex size-6 shrink-0 items-center justify-center rounded-md text-faint hover:text-ink data-[state=on]:text-teal"
       >
         <Pin size={13} fill={isKept ? 'currentColor' : 'none'} className={isKept ? '' : 'rotate-45'} />
       </ToggleChip>

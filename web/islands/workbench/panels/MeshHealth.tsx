@@ -83,7 +83,7 @@ function MeshFindings({ section }: MeshHealthProps) {
   );
 }
 
-const TONES = { severe: 'border-brick', warning: 'border-marigold', note: 'border-[#b9b19d]' };
+const TONES = { severe: 'border-brick', warning: 'border-marigold', note: 'border-rim' };
 
 function FindingRow({ finding, section }: MeshHealthProps & { finding: MeshFinding }) {
   const workbench = useWorkbench();
@@ -94,7 +94,7 @@ function FindingRow({ finding, section }: MeshHealthProps & { finding: MeshFindi
   const show = (): void =>
     workbench.session.set({ marks: isShown ? null : { kind, sectionIndex, vertices } });
   return (
-    <li className={`border-l-[3px] bg-white py-1.5 pr-2 pl-2.5 ${TONES[finding.severity]}`}>
+    <li className={`border-l-[3px] bg-surface py-1.5 pr-2 pl-2.5 ${TONES[finding.severity]}`}>
       <div className="flex items-center gap-1">
         <span className="min-w-0 flex-1 leading-tight font-semibold">
           {MESH_TITLES[kind]} <span className="num text-xs font-normal text-soft">{finding.count}</span>
@@ -110,16 +110,6 @@ function FindingRow({ finding, section }: MeshHealthProps & { finding: MeshFindi
             <Crosshair size={14} className={isShown ? 'text-teal' : ''} />
           </ToggleChip>
         )}
-        {fix && (
-          <button
-            type="button"
-            className="btn !px-1.5 !py-0.5"
-            aria-label={`${FIX_LABELS[fix]}: ${MESH_TITLES[kind]}`}
-            onClick={() => void mend(workbench, section, fix)}
-          >
-            {FIX_LABELS[fix]}
-          </button>
-        )}
       </div>
       <p className="text-xs text-soft">{finding.sentence}</p>
       <p className="num text-[11px] text-soft">
@@ -127,6 +117,16 @@ function FindingRow({ finding, section }: MeshHealthProps & { finding: MeshFindi
         {/^[°%]/.test(finding.unit) ? '' : ' '}
         {finding.unit} · limit {round(finding.limit)}
       </p>
+      {fix && (
+        <button
+          type="button"
+          className="btn mt-1 !px-1.5 !py-0.5"
+          aria-label={`${FIX_LABELS[fix]}: ${MESH_TITLES[kind]}`}
+          onClick={() => void mend(workbench, section, fix)}
+        >
+          {FIX_LABELS[fix]}
+        </button>
+      )}
     </li>
   );
 }

@@ -85,7 +85,7 @@ export function ShipPanel() {
         <PackageCheck size={15} /> {progress.kind === 'writing' ? 'Writing and checking…' : 'Write the file'}
       </button>
       {progress.kind === 'failed' && (
-        <p role="alert" className="mt-3 border-l-[3px] border-brick bg-white px-2.5 py-1.5">
+        <p role="alert" className="mt-3 border-l-[3px] border-brick bg-surface px-2.5 py-1.5">
           <b className="text-brick">Nothing was written.</b> {progress.message}
           {progress.isOutOfDate && (
             <button type="button" className="btn mt-2 block" onClick={() => location.reload()}>
@@ -111,7 +111,10 @@ function OpenIssues({ garments }: { garments: readonly GarmentRecord[] }) {
   if (open.length === 0) return <p className="mt-3 text-moss">✓ No open issues on this clip</p>;
   const count = open.reduce((sum, { found }) => sum + found.length, 0);
   return (
-    <section className="mt-3 border-l-[3px] border-marigold bg-white px-2.5 py-1.5" aria-label="Open issues">
+    <section
+      className="mt-3 border-l-[3px] border-marigold bg-surface px-2.5 py-1.5"
+      aria-label="Open issues"
+    >
       <b>{tellCount(count, 'open issue')}</b>
       <ul className="mt-0.5 text-xs">
         {open.map(({ garment, found }) => (

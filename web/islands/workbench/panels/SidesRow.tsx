@@ -28,7 +28,7 @@ export function SidesRow({ verdict, value, onChange }: SidesRowProps) {
         onChange={(sides) => onChange(sides)}
       />
       {verdict === 'unsure' && value === 'judged' && (
-        <p className="mt-1 border-l-[3px] border-marigold bg-white px-2 py-1 text-xs">
+        <p className="mt-1 border-l-[3px] border-marigold bg-surface px-2 py-1 text-xs">
           This may be cloth with an outer and an inner side, or just thin. Both are kept until you choose.
         </p>
       )}

@@ -62,7 +62,7 @@ export function useSimMeshFigures(
 export function SimMeshFaults({ faults }: { faults: readonly string[] }) {
   if (faults.length === 0) return null;
   return (
-    <div role="alert" className="my-1.5 rounded-md border border-brick bg-white p-2">
+    <div role="alert" className="my-1.5 rounded-md border border-brick bg-surface p-2">
       <p className="font-semibold text-brick">This mesh does not stand for what is drawn.</p>
       <ul className="mt-1 list-disc pl-4 text-xs">
         {faults.map((fault) => (

@@ -35,7 +35,7 @@ export function SourceReviewDialog(props: SourceReviewDialogProps) {
   return (
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onLeave()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-50 bg-ink/30" />
+        <Dialog.Overlay className="fixed inset-0 z-50 bg-veil" />
         <Dialog.Content className="card fixed top-1/2 left-1/2 z-50 flex max-h-[86vh] w-[640px] outline-none -translate-x-1/2 -translate-y-1/2 flex-col bg-panel p-5 shadow-xl">
           <Dialog.Title className="text-[16px] font-semibold">Review the new version</Dialog.Title>
           <Dialog.Description className="mt-1 text-soft">
@@ -48,7 +48,7 @@ export function SourceReviewDialog(props: SourceReviewDialogProps) {
                 {notes.map(({ text, isLoss }) => (
                   <li
                     key={text}
-                    className={`border-l-[3px] bg-white px-2 py-1 ${isLoss ? 'border-marigold' : 'border-moss'}`}
+                    className={`border-l-[3px] bg-surface px-2 py-1 ${isLoss ? 'border-marigold' : 'border-moss'}`}
                   >
                     {text}
                   </li>

@@ -9,6 +9,7 @@ import {
 } from 'chart.js';
 import { type MouseEvent, useEffect, useMemo, useRef } from 'react';
 import type { CaseFrame } from '../../../../core/trials/index.ts';
+import { useColors } from '../../parts/use-colors.ts';
 import type { ReelRowDefinition } from './reel-rows.ts';
 import { usePreviewTime } from './use-preview-time.ts';
 
@@ -104,13 +105,18 @@ interface ChartProps {
 
 /** The row as a line, and its limit as another. @returns What to draw it in. */
 function useReelChart({ row, points, limit, duration, top }: ChartProps) {
-  const { color } = row;
+  const color = useColors()[row.color];
   const canvas = useRef<HTMLCanvasElement>(null);
   const chart = useRef<Chart<'line', Point[]> | null>(null);
   useEffect(
     function createChart() {
       const line = { borderColor: color, pointRadius: 0 };
-      const area = { backgroundColor: `${color}2E`, borderWidth: 1.4, fill: 'origin', tension: 0.25 };
+      const area = {
+        backgroundColor: color.replace('rgb(', 'rgba(').replace(')', ', 0.18)'),
+        borderWidth: 1.4,
+        fill: 'origin',
+        tension: 0.25,
+      };
       chart.current = new Chart<'line', Point[]>(canvas.current!, {
         type: 'line',
         data: {
@@ -134,6 +140,8 @@ function useReelChart({ row, points, limit, duration, top }: ChartProps) {
   );
   useEffect(
     function showValues() {
+      // In other colours it is another chart.
+      void color;
       const made = chart.current;
       if (!made) return;
       const most = duration || 1;
@@ -150,7 +158,7 @@ function useReelChart({ row, points, limit, duration, top }: ChartProps) {
       made.options.scales!.y!.max = top;
       made.update('none');
     },
-    [points, limit, duration, top],
+    [points, limit, duration, top, color],
   );
   return canvas;
 }

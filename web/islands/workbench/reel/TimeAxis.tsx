@@ -10,7 +10,7 @@ export function TimeAxis({ duration }: { duration: number }) {
       {ticks.map((time) => (
         <span
           key={time}
-          className="absolute top-0 border-l border-[#b9b19d] pl-0.5"
+          className="absolute top-0 border-l border-rim pl-0.5"
           style={{ left: `${(100 * time) / (duration || 1)}%`, transform: atEnd(time, duration) }}
         >
           {time.toFixed(digits)}

@@ -5,11 +5,12 @@ import {
   type MeasureDefinition,
   type ResolvedLimits,
 } from '../../../../core/trials/index.ts';
+import type { ColorName } from '../../../state/theme.ts';
 
 /** How a measure is drawn in the reel; the rest is as `MEASURES` says. */
 interface ReelMeasure {
   key: MeasureKey;
-  color: string;
+  color: ColorName;
   /** The row's top is at least this, in its unit, so that noise does not look like a peak. */
   leastTop: number;
   /** What the number beside the row is: its peak, or its mean where single frames say little (times). */
@@ -19,12 +20,12 @@ interface ReelMeasure {
 export type ReelRowDefinition = ReelMeasure & Omit<MeasureDefinition, 'key'>;
 
 const ROWS: readonly ReelMeasure[] = [
-  { key: 'showThrough', color: '#AE3A2C', leastTop: 10, summary: 'most' },
-  { key: 'penetration', color: '#2C1A3D', leastTop: 10, summary: 'most' },
-  { key: 'layers', color: '#6B5B95', leastTop: 10, summary: 'most' },
-  { key: 'stretch', color: '#B97F10', leastTop: 10, summary: 'most' },
-  { key: 'jitter', color: '#4E7A3B', leastTop: 1, summary: 'most' },
-  { key: 'cost', color: '#13696A', leastTop: 1, summary: 'mean' },
+  { key: 'showThrough', color: 'brick', leastTop: 10, summary: 'most' },
+  { key: 'penetration', color: 'plum', leastTop: 10, summary: 'most' },
+  { key: 'layers', color: 'violet', leastTop: 10, summary: 'most' },
+  { key: 'stretch', color: 'marigold', leastTop: 10, summary: 'most' },
+  { key: 'jitter', color: 'moss', leastTop: 1, summary: 'most' },
+  { key: 'cost', color: 'teal', leastTop: 1, summary: 'mean' },
 ];
 
 /** The rows of a character; a single garment has no layers. */

@@ -161,7 +161,7 @@ export function BodiesPanel() {
       {!selectedMesh && selected.length === 0 && bodies.length > 0 && (
         <p className="mt-3 text-soft">
           Click a body, here or on the character, to change it; with Shift several. Drag its teal handles to
-          move, the white ones to size, the dark ones to turn it.
+          move, the white ones to size, the violet ones to turn it.
         </p>
       )}
       {bodySetId && !isEmpty && <SkinFit bodySetId={bodySetId} pose={pose} onPose={setPose} />}

@@ -157,7 +157,7 @@ export function BodyTable({ bodies, meshes, pose }: BodyTableProps) {
     session.set({ bodyIds: isMore ? (others.length < bodyIds.length ? others : [...others, id]) : [id] });
   };
   return (
-    <div className="mt-3 max-h-[230px] overflow-auto rounded-md border border-line bg-white">
+    <div className="mt-3 max-h-[230px] overflow-auto rounded-md border border-line bg-surface">
       <table className="w-full border-collapse text-xs" aria-label="Bodies">
         <thead className="sticky top-0 z-10 bg-panel">
           <tr>
@@ -186,7 +186,7 @@ export function BodyTable({ bodies, meshes, pose }: BodyTableProps) {
             <tr
               key={body.id}
               aria-selected={bodyIds.includes(body.id)}
-              className={`cursor-pointer ${bodyIds.includes(body.id) ? 'bg-teal-wash font-semibold text-teal' : 'bg-white hover:bg-paper'}`}
+              className={`cursor-pointer ${bodyIds.includes(body.id) ? 'bg-teal-wash font-semibold text-teal' : 'bg-surface hover:bg-paper'}`}
               onClick={(event) => select(body.id, event.shiftKey)}
             >
               {columns.map(({ id, show, isNumber }, i) => (

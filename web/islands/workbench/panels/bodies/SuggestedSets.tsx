@@ -21,7 +21,7 @@ export function SuggestedSets({ sets, onTake }: SuggestedSetsProps) {
         chosen={best.indexOf(chosen)}
         onPick={(index) => setPicked(best[index]!.bodies.length)}
       />
-      <div className="mt-1.5 max-h-[150px] overflow-y-auto rounded-md border border-line bg-white">
+      <div className="mt-1.5 max-h-[150px] overflow-y-auto rounded-md border border-line bg-surface">
         <table className="w-full border-collapse text-right text-xs" aria-label="Suggested sets">
           <thead className="sticky top-0 bg-panel text-soft">
             <tr>

@@ -34,15 +34,22 @@ export function CurveEditor({ curve, onBegin, onChange, onEnd }: CurveEditorProp
     <svg
       ref={box}
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="mt-1 w-full touch-none rounded-md border border-line bg-white"
+      className="mt-1 w-full touch-none rounded-md border border-line bg-surface"
       role="group"
       aria-label="Curve of the ramp"
     >
       {[0.25, 0.5, 0.75].map((share) => (
-        <line key={share} x1={toX(share)} x2={toX(share)} y1={toY(0)} y2={toY(1)} stroke="#EDE8DB" />
+        <line
+          key={share}
+          x1={toX(share)}
+          x2={toX(share)}
+          y1={toY(0)}
+          y2={toY(1)}
+          stroke="var(--color-track)"
+        />
       ))}
-      <line x1={toX(0)} x2={toX(1)} y1={toY(0)} y2={toY(0)} stroke="#DDD7C9" />
-      <polyline points={line} fill="none" stroke="#13696A" strokeWidth="2" />
+      <line x1={toX(0)} x2={toX(1)} y1={toY(0)} y2={toY(0)} stroke="var(--color-line)" />
+      <polyline points={line} fill="none" stroke="var(--color-teal)" strokeWidth="2" />
       {(['first', 'second'] as const).map((knot) => {
         const [x, y] = curve[knot];
         return (
@@ -51,8 +58,8 @@ export function CurveEditor({ curve, onBegin, onChange, onEnd }: CurveEditorProp
             cx={toX(x)}
             cy={toY(y)}
             r="6"
-            fill="#FCFAF5"
-            stroke="#13696A"
+            fill="var(--color-panel)"
+            stroke="var(--color-teal)"
             strokeWidth="2"
             className="cursor-grab"
             role="slider"

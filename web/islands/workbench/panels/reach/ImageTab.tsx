@@ -57,7 +57,7 @@ export function ImageTab() {
   return (
     <>
       {refusal && (
-        <div role="alert" className="mb-2 rounded-md border border-brick bg-white p-2">
+        <div role="alert" className="mb-2 rounded-md border border-brick bg-surface p-2">
           <p className="text-brick">{refusal.message}</p>
           {refusal.vertices.length > 0 && (
             <button type="button" className="btn mt-1.5" onClick={show}>

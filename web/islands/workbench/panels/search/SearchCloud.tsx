@@ -2,14 +2,10 @@ import { Chart, LinearScale, PointElement, ScatterController } from 'chart.js';
 import { useEffect, useMemo, useRef } from 'react';
 import { findFront } from '../../../../../core/search/index.ts';
 import type { Candidate } from '../../../../wire/trials.ts';
+import { plainAxis } from '../../../parts/line-chart.ts';
+import { useColors } from '../../../parts/use-colors.ts';
 
 Chart.register(ScatterController, LinearScale, PointElement);
-
-const SOFT = '#66645C';
-const LINE = '#DDD7C9';
-const TEAL = '#13696A';
-const SAND = '#B9B19D';
-const BRICK = '#AE3A2C';
 
 export interface SearchCloudProps {
   results: readonly Candidate[];
@@ -20,6 +16,7 @@ export interface SearchCloudProps {
 /** Every candidate by its penetration and stretch, larger where it costs more; squares are on the front: nothing is better in all three. */
 export function SearchCloud({ results, picked, onPick }: SearchCloudProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const colors = useColors();
   const chart = useRef<Chart<'scatter'> | null>(null);
   const pick = useRef(onPick);
   pick.current = onPick;
@@ -30,28 +27,29 @@ export function SearchCloud({ results, picked, onPick }: SearchCloudProps) {
       ),
     [results],
   );
-  useEffect(function createChart() {
-    const axis = (text: string) => ({
-      min: 0,
-      grid: { color: LINE },
-      title: { display: true, text, color: SOFT, font: { size: 11 } },
-      ticks: { color: SOFT, font: { size: 10 }, maxTicksLimit: 5 },
-    });
-    chart.current = new Chart<'scatter'>(canvas.current!, {
-      type: 'scatter',
-      data: { datasets: [{ data: [] }] },
-      options: {
-        animation: false,
-        responsive: true,
-        maintainAspectRatio: false,
-        interaction: { mode: 'nearest', intersect: false },
-        onClick: (_event, elements) => elements[0] && pick.current(elements[0].index),
-        scales: { x: axis('Penetration, mm'), y: axis('Stretch, %') },
-        plugins: { legend: { display: false }, tooltip: { enabled: false } },
-      },
-    });
-    return () => chart.current?.destroy();
-  }, []);
+  useEffect(
+    function createChart() {
+      const axis = (text: string) => {
+        const { ticks, ...rest } = plainAxis(colors, text);
+        return { ...rest, min: 0, ticks: { ...ticks, maxTicksLimit: 5 } };
+      };
+      chart.current = new Chart<'scatter'>(canvas.current!, {
+        type: 'scatter',
+        data: { datasets: [{ data: [] }] },
+        options: {
+          animation: false,
+          responsive: true,
+          maintainAspectRatio: false,
+          interaction: { mode: 'nearest', intersect: false },
+          onClick: (_event, elements) => elements[0] && pick.current(elements[0].index),
+          scales: { x: axis('Penetration, mm'), y: axis('Stretch, %') },
+          plugins: { legend: { display: false }, tooltip: { enabled: false } },
+        },
+      });
+      return () => chart.current?.destroy();
+    },
+    [colors],
+  );
   useEffect(
     function showResults() {
       const [dataset] = chart.current!.data.datasets;
@@ -60,16 +58,18 @@ export function SearchCloud({ results, picked, onPick }: SearchCloudProps) {
         x: 1e3 * (worst.penetration ?? 0),
         y: 1e2 * (worst.stretch ?? 0),
       }));
-      const colors = results.map(({ passes }, k) => (k === picked ? BRICK : passes ? TEAL : SAND));
+      const dots = results.map(({ passes }, k) =>
+        k === picked ? colors.brick : passes ? colors.teal : colors.rim,
+      );
       Object.assign(dataset!, {
         pointStyle: results.map((_, k) => (front.has(k) ? 'rect' : 'circle')),
         pointRadius: results.map(({ cost }, k) => (k === picked ? 6 : 2 + (2 * cost) / most)),
-        pointBackgroundColor: colors,
-        pointBorderColor: colors,
+        pointBackgroundColor: dots,
+        pointBorderColor: dots,
       });
       chart.current!.update('none');
     },
-    [results, picked, front],
+    [results, picked, front, colors],
   );
   return (
     <figure>

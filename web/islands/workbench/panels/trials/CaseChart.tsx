@@ -10,11 +10,12 @@ import {
 } from 'chart.js';
 import { useEffect, useRef } from 'react';
 import { type CaseRows, type MeasureDefinition, summariseRow } from '../../../../../core/trials/index.ts';
-import { PLAIN_CHART, PLAIN_LINE } from '../../../parts/line-chart.ts';
+import { PLAIN_CHART, PLAIN_LINE, plainAxis } from '../../../parts/line-chart.ts';
+import { useColors } from '../../../parts/use-colors.ts';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryScale, Filler, Tooltip);
 
-const LOOKS = ['#13696A', '#B97F10', '#6B5B95', '#4E7A3B', '#2C1A3D', '#AE3A2C'];
+const LOOKS = ['teal', 'marigold', 'violet', 'moss', 'plum', 'brick'] as const;
 
 export interface CaseChartProps {
   rows: CaseRows;
@@ -28,6 +29,7 @@ export interface CaseChartProps {
 /** One measure of one case over time: each garment, the whole of an earlier trial, and the limit. */
 export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const colors = useColors();
   useEffect(
     function drawChart() {
       const { key, factor, unit, label, digits } = measure;
@@ -36,6 +38,7 @@ export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
           .filter(({ y }) => !Number.isNaN(y))
           // A clip that closes ends where it began.
           .sort((p, q) => p.x - q.x);
+      const axis = plainAxis(colors, '');
       const line = { ...PLAIN_LINE, borderWidth: 1.5 };
       const end = rows.times.reduce((last, time) => Math.max(last, time), 0) || 1;
       const chart = new Chart(canvas.current!, {
@@ -45,7 +48,7 @@ export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
             ...rows.garments.map((garment, g) => ({
               label: garment.garmentName,
               data: toPoints(rows.times, garment.rows[key]),
-              borderColor: LOOKS[g % LOOKS.length]!,
+              borderColor: colors[LOOKS[g % LOOKS.length]!],
               ...line,
             })),
             ...(earlier
@@ -53,7 +56,7 @@ export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
                   {
                     label: 'all, earlier trial',
                     data: toPoints(earlier.times, earlier.whole[key]),
-                    borderColor: '#66645C',
+                    borderColor: colors.soft,
                     borderDash: [2, 3],
                     ...line,
                   },
@@ -68,7 +71,7 @@ export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
                       { x: 0, y: factor * limit },
                       { x: end, y: factor * limit },
                     ],
-                    borderColor: '#AE3A2C',
+                    borderColor: colors.brick,
                     borderDash: [5, 4],
                     ...line,
                   },
@@ -79,17 +82,19 @@ export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
           ...PLAIN_CHART,
           scales: {
             x: {
+              ...axis,
               type: 'linear',
               min: 0,
               max: end,
               ticks: {
+                ...axis.ticks,
                 callback: (value) => `${Number(Number(value).toFixed(2))} s`,
                 maxTicksLimit: 8,
                 maxRotation: 0,
                 includeBounds: false,
               },
             },
-            y: { min: 0, title: { display: unit !== '', text: unit } },
+            y: { ...plainAxis(colors, unit), min: 0 },
           },
           plugins: {
             tooltip: {
@@ -105,16 +110,16 @@ export function CaseChart({ rows, earlier, measure, limit }: CaseChartProps) {
       canvas.current!.setAttribute('aria-label', `${label} of ${rows.name} over time`);
       return () => chart.destroy();
     },
-    [rows, earlier, measure, limit],
+    [rows, earlier, measure, limit, colors],
   );
   const names = [
     ...rows.garments.map(({ garmentName }, g) => ({
       name: garmentName,
-      color: LOOKS[g % LOOKS.length]!,
+      color: colors[LOOKS[g % LOOKS.length]!],
       dash: '',
     })),
-    ...(earlier ? [{ name: 'all, earlier trial', color: '#66645C', dash: '2 3' }] : []),
-    ...(limit === null ? [] : [{ name: 'limit', color: '#AE3A2C', dash: '5 4' }]),
+    ...(earlier ? [{ name: 'all, earlier trial', color: colors.soft, dash: '2 3' }] : []),
+    ...(limit === null ? [] : [{ name: 'limit', color: colors.brick, dash: '5 4' }]),
   ];
   return (
     <figure className="mt-2 border-t border-line pt-2">

@@ -21,7 +21,7 @@ export function PlanOptions() {
   const choice = useStore(trials.store, (state) => state.choice);
   const morphs = listMorphNames(character);
   return (
-    <div className="mt-2 flex flex-col gap-2 rounded-md border border-line bg-white p-2.5">
+    <div className="mt-2 flex flex-col gap-2 rounded-md border border-line bg-surface p-2.5">
       <Ticks
         label="Clips"
         options={character.clips.map(({ name }, clip) => ({

@@ -58,7 +58,7 @@ export function RunCard() {
       {isChoosing && <PlanOptions />}
       {!hasGarments && <p className="mt-2 text-soft">There is no garment yet: make one in Garment first.</p>}
       {failure && (
-        <p role="alert" className="mt-2 border-l-[3px] border-brick bg-white px-2.5 py-1.5">
+        <p role="alert" className="mt-2 border-l-[3px] border-brick bg-surface px-2.5 py-1.5">
           {failure}
         </p>
       )}
@@ -79,7 +79,7 @@ export function RunCard() {
         </div>
       ))}
       {open.length === 0 && last?.state === 'failed' && (
-        <p role="alert" className="mt-2 border-l-[3px] border-brick bg-white px-2.5 py-1.5">
+        <p role="alert" className="mt-2 border-l-[3px] border-brick bg-surface px-2.5 py-1.5">
           <b className="text-brick">The last trial failed.</b> {last.error}
         </p>
       )}
