@@ -157,7 +157,8 @@ describe('pipeline commands', function () {
       bodies: { name: string; bind: { coverage: number } }[];
     };
     expect(bind.coverage).within(0.85, 1);
-    expect(bind.overhang).below(0.013);
+    // Hips and legs keep a margin of 10 mm.
+    expect(bind.overhang).below(0.021);
     expect(bodies.length).above(10);
     expect(bodies.find(({ name }) => name === 'leg_l')!.bind.coverage).above(0.9);
     expect((await run(['bodies', 'pilot.glb', '--clips', 'swim'])).stderr).contain('there is no clip "swim"');
@@ -168,11 +169,11 @@ describe('pipeline commands', function () {
     const asked = ['budget', 'pilot.glb', '--clip', 'walk', '--no-advice'];
     const { status, stdout } = await run([...asked, '--json']);
     const report = JSON.parse(stdout) as BudgetReport;
-    // The demo costs more than 2 ms on the reference machine.
-    expect(status).equal(1);
+    expect(status).equal(0);
     expect(report).include({ profile: 'Reference machine', budgetMicroseconds: 2000 });
     const { mean, p95, worst, parts } = report.costMicroseconds;
-    expect(mean).above(2000);
+    // The demo keeps the budget on the reference machine.
+    expect(mean).within(1000, 2000);
     expect(p95).within(mean, worst);
     const ofParts = Object.values(parts).reduce((sum, part) => sum + part, 0);
     expect(ofParts).closeTo(mean, 5);
@@ -253,18 +254,22 @@ describe('pipeline commands', function () {
     await orm.close();
 
     const { worst } = one!.clips[0]!;
-    const limits = { penetrationMillimetres: worst.penetrationMillimetres! / 2, garments: { Poncho: {} } };
-    const none = { jitterMillimetres: null, stretchPercent: null, showThroughSquareCentimetres: null };
+    const limits = { stretchPercent: worst.stretchPercent! / 2, garments: { Poncho: {} } };
+    const none = {
+      jitterMillimetres: null,
+      penetrationMillimetres: null,
+      showThroughSquareCentimetres: null,
+    };
     writeFileSync(join(folder, 'strict.json'), JSON.stringify({ ...none, ...limits }));
-    writeFileSync(join(folder, 'none.json'), JSON.stringify({ ...none, penetrationMillimetres: null }));
+    writeFileSync(join(folder, 'none.json'), JSON.stringify({ ...none, stretchPercent: null }));
     const strict = ['trial', 'pilot.glb', '--clip', 'run', '--limits', 'strict.json', '--junit', 'junit.xml'];
     const broken = await run(strict);
     expect(broken.status).equal(1);
-    expect(broken.stdout).match(/breaks {2}run: .*penetration [\d.]+ mm/);
+    expect(broken.stdout).match(/breaks {2}run: .*stretch [\d.]+ %/);
     expect(broken.stdout).contain('1 of 1 break a limit');
     const xml = readFileSync(join(folder, 'junit.xml'), 'utf8');
     expect(xml).contain('<testsuite name="pilot.glb" tests="1" failures="1"');
-    expect(xml).match(/<failure message="[^"]*penetrationMillimetres [\d.]+ over [\d.]+ at [\d.]+ s"/);
+    expect(xml).match(/<failure message="[^"]*stretchPercent [\d.]+ over [\d.]+ at [\d.]+ s"/);
     const passed = await run(['trial', 'pilot.glb', '--clip', 'run', '--limits', 'none.json']);
     expect([passed.status, passed.stderr]).deep.equal([0, '']);
     expect(passed.stdout).contain('passes  run').contain('all 1 pass');

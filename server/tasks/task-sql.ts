@@ -177,9 +177,11 @@ export async function storePart(
 
 /** Whether every part that a running task has is done, and nobody else puts them together. Within a transaction. */
 export async function lockFinished(em: SqlEntityManager, taskId: string): Promise<boolean> {
+  await run(em, 'select id from task where id = $1 for update', [taskId]);
+  // By itself, once the lock is there: a statement sees what was when it began, not what whoever it waited for has done.
   const rows = await run(
     em,
-    `select id from task where id = $1 and state = 'running' and ${HAS_NO_OPEN_PART} for update`,
+    `select id from task where id = $1 and state = 'running' and ${HAS_NO_OPEN_PART}`,
     [taskId],
   );
   return rows.length === 1;

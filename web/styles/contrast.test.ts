@@ -3,8 +3,9 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 
 const css = readFileSync(join(import.meta.dirname, 'global.css'), 'utf8');
-const tokens = new Map(
-  [...css.matchAll(/--color-([a-z-]+): (#[0-9a-f]{6});/g)].map(([, name, value]) => [name!, value!]),
+const tokens = [...css.matchAll(/--color-([a-z-]+): light-dark\((#[0-9a-f]{6}), (#[0-9a-f]{6})\);/g)];
+const themes = ['day', 'dusk'].map(
+  (theme, t) => [theme, new Map(tokens.map(([, name, ...values]) => [name!, values[t]!]))] as const,
 );
 
 /** Relative luminance, 0 to 1, of an sRGB colour. Reference: W3C, *WCAG 2.2*. */
@@ -25,22 +26,32 @@ function measureContrast(one: string, other: string): number {
 }
 
 describe('the colours of the interface', () => {
-  const grounds = ['#ffffff', tokens.get('panel')!, tokens.get('paper')!];
-
   it('are measured as the standard does', () => {
     expect(measureContrast('#000000', '#ffffff')).closeTo(21, 1e-9);
     expect(measureContrast('#767676', '#ffffff')).closeTo(4.54, 0.01);
   });
 
-  it('can be read as text on every ground', () => {
-    for (const name of ['ink', 'soft', 'teal', 'moss', 'marigold-ink', 'brick', 'plum'])
-      for (const ground of grounds)
-        expect(measureContrast(tokens.get(name)!, ground), `${name} on ${ground}`).least(4.5);
-  });
+  for (const [theme, colors] of themes) {
+    const expectContrast = (
+      names: readonly string[],
+      least: number,
+      on = ['surface', 'panel', 'paper'],
+    ): void => {
+      for (const name of names)
+        for (const ground of on)
+          expect(measureContrast(colors.get(name)!, colors.get(ground)!), `${name} on ${ground}`).least(
+            least,
+          );
+    };
 
-  it('show the edges of fields and of what marks a state', () => {
-    for (const name of ['edge', 'teal', 'moss', 'marigold', 'brick'])
-      for (const ground of grounds)
-        expect(measureContrast(tokens.get(name)!, ground), `${name} on ${ground}`).least(3);
-  });
+    it(`can be read as text on every ground (${theme})`, () => {
+      expectContrast(['ink', 'soft', 'teal', 'moss', 'marigold-ink', 'brick', 'plum'], 4.5);
+      expectContrast(['ink', 'teal-deep'], 4.5, ['teal-wash']);
+      expectContrast(['on-accent'], 4.5, ['teal', 'moss', 'brick']);
+    });
+
+    it(`show the edges of fields and of what marks a state (${theme})`, () => {
+      expectContrast(['edge', 'teal', 'moss', 'marigold', 'brick'], 3);
+    });
+  }
 });
