@@ -19,9 +19,9 @@ export interface FabricRowsProps {
   notes?: Readonly<Record<string, React.ReactNode>>;
 }
 
-/** All settings of a fabric by groups; what the one under the pointer does is told at the foot. */
+/** All settings of a fabric by groups. What one does is told beside its name; who goes by keyboard is told at the foot. */
 export function FabricRows({ settings, defaults, onChange, notes = {} }: FabricRowsProps) {
-  const [told, setTold] = useState<FabricKey>('density');
+  const [told, setTold] = useState<FabricKey | null>(null);
   return (
     <>
       {FABRIC_GROUPS.map((title) => {
@@ -46,7 +46,7 @@ export function FabricRows({ settings, defaults, onChange, notes = {} }: FabricR
             </h2>
             {keys.map((key) => (
               // biome-ignore lint/a11y/noStaticElementInteractions: only tells about the row within, which is reached by keyboard
-              <div key={key} onPointerEnter={() => setTold(key)} onFocus={() => setTold(key)}>
+              <div key={key} onFocus={() => setTold(key)} onBlur={() => setTold(null)}>
                 <FabricRow
                   parameter={FABRIC_PARAMETERS[key]}
                   value={settings[key]}
@@ -59,7 +59,7 @@ export function FabricRows({ settings, defaults, onChange, notes = {} }: FabricR
           </section>
         );
       })}
-      <Told parameter={FABRIC_PARAMETERS[told]} defaultValue={defaults[told]} />
+      {told && <Told parameter={FABRIC_PARAMETERS[told]} defaultValue={defaults[told]} />}
     </>
   );
 }
@@ -101,27 +101,28 @@ function FabricRow({
       max={most * factor}
       step={step}
       digits={digits}
-      hint={effect}
+      hint={`${effect}. ${tellRange(parameter, defaultValue)}`}
       onChange={set}
       {...(isLogarithmic && { isLogarithmic })}
     />
   );
 }
 
-function Told({ parameter, defaultValue }: { parameter: FabricParameter; defaultValue: number }) {
-  const { label, unit, factor, range, digits, effect } = parameter;
+/** In the shown unit. */
+function tellRange({ unit, factor, range, digits }: FabricParameter, defaultValue: number): string {
   const show = (value: number): string =>
     (value * factor).toLocaleString('en', { maximumFractionDigits: digits });
+  return `${show(range[0])} to ${show(range[1])}${unit && ` ${unit}`}, usual ${show(defaultValue)}`;
+}
+
+function Told({ parameter, defaultValue }: { parameter: FabricParameter; defaultValue: number }) {
+  const { label, effect } = parameter;
   return (
     <p
       className="sticky -bottom-3.5 -mx-4 mt-3 min-h-[78px] border-t border-line bg-panel px-4 py-2 text-xs text-soft"
       aria-live="polite"
     >
-      <b className="text-ink">{label}</b>{' '}
-      <span className="num">
-        {show(range[0])}…{show(range[1])}
-        {unit && ` ${unit}`}, usual {show(defaultValue)}
-      </span>
+      <b className="text-ink">{label}</b> <span className="num">{tellRange(parameter, defaultValue)}</span>
       <br />
       {effect}
     </p>

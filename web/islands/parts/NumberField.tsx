@@ -4,6 +4,8 @@ export interface NumberFieldProps {
   id?: string;
   /** For a field without a label of its own. */
   label?: string;
+  /** Id of what says more of it. */
+  describedBy?: string | undefined;
   value: number;
   unit: string;
   digits: number;
@@ -13,7 +15,16 @@ export interface NumberFieldProps {
 }
 
 /** A number that is typed and stepped, with its unit. What is no number is not taken. */
-export function NumberField({ id, label, value, unit, digits, step = 1, onCommit }: NumberFieldProps) {
+export function NumberField({
+  id,
+  label,
+  describedBy,
+  value,
+  unit,
+  digits,
+  step = 1,
+  onCommit,
+}: NumberFieldProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const commit = (text: string): void => {
     setDraft(null);
@@ -25,6 +36,7 @@ export function NumberField({ id, label, value, unit, digits, step = 1, onCommit
       <input
         id={id}
         aria-label={label}
+        aria-describedby={describedBy}
         className="w-full min-w-0 bg-transparent text-right outline-none"
         inputMode="decimal"
         value={draft ?? value.toFixed(digits)}

@@ -1,6 +1,7 @@
 import { RotateCcw } from 'lucide-react';
 import { useEffect, useId, useRef } from 'react';
 import { NumberField } from './NumberField.tsx';
+import { Term } from './Term.tsx';
 
 export interface NumberRowProps {
   label: string;
@@ -38,9 +39,22 @@ export function NumberRow(props: NumberRowProps) {
     [share],
   );
   return (
-    <div className="grid grid-cols-[84px_1fr_82px] items-center gap-x-2 py-[3px]" title={hint}>
+    <div className="grid grid-cols-[84px_1fr_82px] items-center gap-x-2 py-[3px]">
       <span className="flex items-center gap-1 leading-tight">
-        <label htmlFor={id}>{label}</label>
+        {hint === undefined ? (
+          <label htmlFor={id}>{label}</label>
+        ) : (
+          <Term meaning={hint}>
+            <label htmlFor={id} className="term">
+              {label}
+            </label>
+          </Term>
+        )}
+        {hint !== undefined && (
+          <span id={`${id}-meaning`} className="sr-only">
+            {hint}
+          </span>
+        )}
         {isChanged && (
           <button
             type="button"
@@ -66,6 +80,7 @@ export function NumberRow(props: NumberRowProps) {
       />
       <NumberField
         id={id}
+        describedBy={hint === undefined ? undefined : `${id}-meaning`}
         value={value}
         unit={unit}
         digits={digits}

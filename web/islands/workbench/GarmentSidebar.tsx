@@ -145,6 +145,7 @@ function ViewChips() {
         />
         <ToggleChip
           label="See-through"
+          hint="The character's own sections faint, so that what lies beneath is seen"
           isOn={shown === 'ghost'}
           onToggle={() => toggleCharacter(workbench, 'ghost')}
         />
@@ -156,16 +157,19 @@ function ViewChips() {
         />
         <ToggleChip
           label="Collision bodies"
+          hint="What the cloth stays out of, on the joints"
           isOn={showBodies || stage === 'bodies'}
           onToggle={() => session.set({ showBodies: !showBodies })}
         />
         <ToggleChip
           label="Triangles"
+          hint="The real triangles, as they are drawn"
           isOn={showTriangles}
           onToggle={() => session.set({ showTriangles: !showTriangles })}
         />
         <ToggleChip
           label="Whiskers"
+          hint="Thin lines from the skinned place outward, as long as a vertex may go"
           isOn={showWhiskers}
           onToggle={() => session.set({ showWhiskers: !showWhiskers })}
         />

@@ -1,6 +1,7 @@
 import { BookOpen } from 'lucide-react';
 import { useStore } from '../../state/store.ts';
 import { useWorkbench } from '../../state/workbench.ts';
+import { ManualPage } from '../parts/Term.tsx';
 import { getManualAddress } from './commands/help-commands.ts';
 import { NextWhy } from './NextHint.tsx';
 import { PreparationTask } from './PreparationTask.tsx';
@@ -34,7 +35,9 @@ export function StagePanel() {
   return (
     <aside className="h-full overflow-y-auto px-4 py-3.5" aria-label="Stage">
       <NextWhy />
-      <Panel />
+      <ManualPage value={getManualAddress(stage)}>
+        <Panel />
+      </ManualPage>
       <PreparationTask />
       <a
         className="mt-5 inline-flex items-center gap-1.5 text-xs text-soft underline decoration-line underline-offset-2 hover:text-ink"

@@ -10,6 +10,7 @@ import { FIT_GRADIENT, FULL_BARE, FULL_OVERHANG } from '../../viewport/fit-color
 import { DIFFERENCE_GRADIENT, REACH_GRADIENT, REACH_STOPS } from '../../viewport/reach-colors.ts';
 import { Viewport } from '../../viewport/viewport.ts';
 import { WEIGHT_GRADIENT } from '../../viewport/weight-colors.ts';
+import { Term } from '../parts/Term.tsx';
 import { assignFabric } from './assign-fabric.ts';
 import { LevelsReading } from './LevelsReading.tsx';
 import { FABRIC_DRAG_TYPE } from './panels/FabricLibrary.tsx';
@@ -125,6 +126,9 @@ function describeBrush(brush: Brush, channel: ChannelKind): string {
   }
 }
 
+const HELD =
+  'Its max distance is 0: it stays on its skinned place, with joints and morphs, and is not simulated. Squares thin out from afar, so that they do not merge.';
+
 function Legend() {
   const workbench = useWorkbench();
   useDocument();
@@ -133,13 +137,18 @@ function Legend() {
   useStore(reach.store, (state) => state);
   const { garment, channel, comparison, painted } = reach;
   if (!garment) return null;
-  const { label, unit } = CHANNELS[channel];
+  const { label, unit, effect } = CHANNELS[channel];
   const { top } = describeLegend(reach, painted?.values ?? null);
   const marks = comparison ? [-top, 0, top] : [0, top / 2, top];
   return (
     <div className="floating absolute bottom-3 left-3 w-[190px]" data-legend={channel}>
       <p className="mb-1.5 text-xs text-soft">
-        {comparison ? `${label.toLowerCase()}, difference` : label.toLowerCase()}, {unit}
+        <Term meaning={effect} page="/manual/reach">
+          <span className="term">
+            {comparison ? `${label.toLowerCase()}, difference` : label.toLowerCase()}
+          </span>
+        </Term>
+        , {unit}
       </p>
       <div
         className="h-2 rounded-full"
@@ -158,7 +167,9 @@ function Legend() {
         >
           <span className="size-[7px] border border-[#fcfaf5]" />
         </span>
-        held
+        <Term meaning={HELD} page="/manual/reach">
+          <span className="term">held</span>
+        </Term>
         {channel === 'inwardLimit' && <span className="ml-2 text-soft">30 cm: no limit</span>}
       </p>
     </div>

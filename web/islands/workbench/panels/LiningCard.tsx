@@ -30,7 +30,7 @@ export function LiningCard({ garment }: LiningCardProps) {
       {garment.renders.length === 0 && (
         <label
           className="mt-2 flex items-start gap-1.5"
-          title="Half the vertices to simulate, and nothing comes through"
+          title="The inner layer of a two-sided garment, its lining, rides on the outer one: half the vertices to simulate, and nothing comes through"
         >
           <input
             type="checkbox"

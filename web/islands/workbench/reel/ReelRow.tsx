@@ -9,6 +9,7 @@ import {
 } from 'chart.js';
 import { type MouseEvent, useEffect, useMemo, useRef } from 'react';
 import type { CaseFrame } from '../../../../core/trials/index.ts';
+import { Term } from '../../parts/Term.tsx';
 import { useColors } from '../../parts/use-colors.ts';
 import type { ReelRowDefinition } from './reel-rows.ts';
 import { usePreviewTime } from './use-preview-time.ts';
@@ -56,9 +57,9 @@ export function ReelRow({ row, limit, isOver, frames, duration, isStale, onClick
   const write = (value: number): string => `${value.toFixed(digits)}${unit && ` ${unit}`}`;
   return (
     <div className="grid max-h-8 min-h-0 flex-1 grid-cols-[84px_70px_60px_1fr_82px] items-center gap-x-2 text-[11.5px] leading-none">
-      <span className="text-soft" title={effect}>
-        {label}
-      </span>
+      <Term meaning={effect} page="/manual/reel">
+        <span className="term w-max text-soft">{label}</span>
+      </Term>
       <span
         className={`num text-right font-semibold ${isStale ? 'text-soft' : isOver ? 'text-brick' : ''}`}
         data-row={label}
