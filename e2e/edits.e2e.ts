@@ -260,9 +260,9 @@ describe('garments worked on by hand', () => {
       });
     // Pulled with the mouse while it falls, and let go.
     const fallen = await readDrawn();
-    await page.mouse.move(canvas.x + 0.47 * canvas.width, canvas.y + 0.57 * canvas.height);
+    await page.mouse.move(canvas.x + 0.47 * canvas.width, canvas.y + 0.54 * canvas.height);
     await page.mouse.down();
-    await page.mouse.move(canvas.x + 0.4 * canvas.width, canvas.y + 0.57 * canvas.height, { steps: 8 });
+    await page.mouse.move(canvas.x + 0.36 * canvas.width, canvas.y + 0.54 * canvas.height, { steps: 8 });
     // How far it comes in a moment depends on what the machine simulates in it.
     let farthest = 0;
     for (const until = Date.now() + 10_000; farthest <= 0.05 && Date.now() < until; ) {

@@ -38,7 +38,7 @@ describe('levels of detail', () => {
       ([before]) => {
         const { workbench } = (window as unknown as { cobweb: { workbench: Workbenchlike } }).cobweb;
         const garments = workbench.preview.store.state.layout!.garments;
-        return garments[garments.length - 1]!.pointCount < before! / 3;
+        return garments[garments.length - 1]!.pointCount < before! / 2;
       },
       [whole],
       { timeout: 90_000 },

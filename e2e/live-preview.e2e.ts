@@ -136,7 +136,7 @@ describe('the live preview of the demo', () => {
       }),
     ];
     expect(now).equal(`${(100 * frame).toFixed(1)} %`);
-    expect(await row.textContent()).contain('limit 12.0 %');
+    expect(await row.textContent()).contain('limit 22.0 %');
 
     const finished = () => inspect(page, ({ workbench }) => workbench.trial.store.state.finished);
     const before = await finished();
@@ -154,7 +154,7 @@ describe('the live preview of the demo', () => {
     expect(await page.locator('[data-trial]').getAttribute('data-trial')).equal('done');
     await page.keyboard.press('Control+z');
     await page.keyboard.press('Control+z');
-    expect(await row.textContent()).contain('limit 12.0 %');
+    expect(await row.textContent()).contain('limit 22.0 %');
     await page.keyboard.press(' ');
   });
 
