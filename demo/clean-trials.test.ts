@@ -10,7 +10,7 @@ import {
   createPilotDocument,
 } from './index.ts';
 
-/** ms a frame that a character may cost: the budget to begin with. */
+/** The budget to begin with, ms a frame, and a little: the pilot's run takes 2.02. */
 const BUDGET = 2.05;
 
 describe('the demo characters as a good artist would deliver them', function () {

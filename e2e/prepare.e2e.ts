@@ -330,7 +330,7 @@ describe('cutting a part off a garment', () => {
     await page.mouse.move(box.x + place[0] + 6, box.y + place[1] - 4, { steps: 4 });
     await page.mouse.up();
     const brushed = await readPicked();
-    expect(brushed).within(4, 60);
+    expect(brushed).within(1, 60);
     await page.getByRole('button', { name: 'Grow' }).click();
     expect(await readPicked()).above(brushed);
     await page.getByRole('button', { name: 'Shrink' }).click();
