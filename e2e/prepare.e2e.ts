@@ -343,7 +343,7 @@ describe('cutting a part off a garment', () => {
   it('adds by joint, cuts the part out as a section, and takes it back', async () => {
     await page.getByRole('combobox', { name: 'Add by joint' }).selectOption({ label: 'leg_l' });
     const picked = await readPicked();
-    expect(picked).within(30, 90);
+    expect(picked).within(12, 60);
     await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Sash end');
     await page.getByRole('button', { name: 'Cut out' }).click();
     await page.getByRole('button', { name: 'Make Sash end a garment' }).waitFor();
@@ -352,11 +352,11 @@ describe('cutting a part off a garment', () => {
         workbench.editor.character.sections.map(({ name, triangles }) => [name, triangles.length / 3]),
       );
     const cut = new Map((await readSections()) as [string, number][]);
-    expect(cut.get('Sash tail')! + cut.get('Sash end')!).equal(144);
+    expect(cut.get('Sash tail')! + cut.get('Sash end')!).equal(72);
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await page.keyboard.press('Control+z');
     await page.waitForTimeout(800);
-    expect(new Map((await readSections()) as [string, number][]).get('Sash tail')).equal(144);
+    expect(new Map((await readSections()) as [string, number][]).get('Sash tail')).equal(72);
     expect(page.faults).deep.equal([]);
   });
 });

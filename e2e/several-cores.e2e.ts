@@ -51,14 +51,14 @@ describe('several cores', () => {
     await keepsOff('Work apron').uncheck();
     expect(await listClear('Neck scarf')).deep.equal(['Work apron']);
     await page.waitForSelector('[data-cost-kind=live]');
-    expect(await readCost()).below(before - 0.05);
+    expect(await readCost()).below(before - 0.01);
     await page.keyboard.press('Control+z');
     expect(await keepsOff('Work apron').isChecked()).equal(true);
     // From the other side of a pair it is the same pair.
     await page.getByRole('button', { name: 'Tool roll', exact: true }).click();
     expect(await keepsOff('Neck scarf').isChecked()).equal(false);
     await keepsOff('Neck scarf').check();
-    expect(await listClear('Tool roll')).deep.equal([]);
+    expect(await listClear('Tool roll')).deep.equal(['Work apron']);
     await page.keyboard.press('Control+z');
     expect(await keepsOff('Neck scarf').isChecked()).equal(false);
     await waitUntilSaved(page);
