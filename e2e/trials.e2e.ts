@@ -30,10 +30,8 @@ describe('trials on the server', () => {
     stage = await openStage(1);
     page = await openPage(stage);
     await openDemo(page);
-    // Tighter than the demo keeps them.
-    await inspect(page, ({ workbench }) =>
-      workbench.editor.updateScene('Limits', { trialLimits: { stretch: 0.05 } }),
-    );
+    // Those of the project hold where a character has none of its own.
+    await inspect(page, ({ workbench }) => workbench.editor.updateScene('Limits', { trialLimits: {} }));
     await page.keyboard.press('7');
   });
 
@@ -129,6 +127,7 @@ describe('trials on the server', () => {
           isSo,
         10_000,
       );
+    await inspect(page, ({ workbench }) => void workbench.projectLimits.set({ stretch: 0.05 }));
     await untilOver(true);
     await button('Limits…').click();
     const field = page.getByLabel('Limit of stretch for the project', { exact: true });
