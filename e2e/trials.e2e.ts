@@ -160,7 +160,7 @@ describe('trials on the server', () => {
     expect(await readLimits(/^Open Lamplighter/)).deep.equal({ stretch: 0.4 });
     await button('Limits…').click();
     await page.getByRole('button', { name: 'Limit of stretch for the project: back' }).click();
-    await untilOver(true);
+    await untilOver(false);
     await page.keyboard.press('Escape');
     const readStored = () =>
       inspect(page, async ({ workbench }) => {
