@@ -335,7 +335,7 @@ describe('cutting a part off a garment', () => {
     expect(await readPicked()).above(brushed);
     await page.getByRole('button', { name: 'Shrink' }).click();
     await page.getByRole('button', { name: 'Whole pieces' }).click();
-    expect(await readPicked()).equal(95);
+    expect(await readPicked()).equal(52);
     await page.getByRole('button', { name: 'Invert' }).click();
     expect(await readPicked()).equal(0);
   });
