@@ -19,7 +19,7 @@ describe('the whole job by keyboard alone', () => {
   after(() => stage?.close());
 
   /** Goes on with Tab until what is called so has the focus, which must be seen. */
-  const tabTo = async (name: RegExp): Promise<void> => {
+  const tabTo = async (name: RegExp, isField = false): Promise<void> => {
     for (let stop = 0; stop < MOST_STOPS; stop++) {
       await page.keyboard.press('Tab');
       const at = await page.evaluate(() => {
@@ -28,11 +28,12 @@ describe('the whole job by keyboard alone', () => {
         const labels = one instanceof HTMLInputElement ? one.labels : null;
         const { outlineStyle } = getComputedStyle(one.closest('.field') ?? one);
         return {
+          isField: one instanceof HTMLInputElement,
           name: one.ariaLabel ?? (labels?.[0]?.textContent || one.textContent || ''),
           isMarked: outlineStyle !== 'none',
         };
       });
-      if (!at || !name.test(at.name.trim())) continue;
+      if (!at || !name.test(at.name.trim()) || (isField && !at.isField)) continue;
       expect(at.isMarked, `focus on ${at.name} is seen`).equal(true);
       return;
     }
@@ -62,7 +63,7 @@ describe('the whole job by keyboard alone', () => {
     await page.keyboard.press('4');
     await page.keyboard.press('ArrowLeft');
     expect(Math.abs((await readHeading()) - before)).closeTo(Math.PI / 12, 1e-3);
-    await tabTo(/^Value$/);
+    await tabTo(/^Value$/, true);
     await page.keyboard.type('25');
     await page.keyboard.press('Enter');
     await tabTo(/^Flood 25\.0 cm$/);
@@ -102,6 +103,9 @@ describe('the whole job by keyboard alone', () => {
     await page.getByRole('button', { name: 'Stop', exact: true }).first().waitFor();
     await page.keyboard.press('8');
     await tabTo(/^Write the file$/);
+    await page.keyboard.press('Enter');
+    await page.getByRole('link', { name: 'Download' }).waitFor();
+    await tabTo(/^Download$/);
     const download = page.waitForEvent('download');
     await page.keyboard.press('Enter');
     expect((await download).suggestedFilename()).match(/\.glb$/);

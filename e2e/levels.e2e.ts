@@ -51,7 +51,7 @@ describe('levels of detail', () => {
     await page.locator('[data-band="1"]').getByRole('button', { name: 'Hold' }).click();
     await page.waitForSelector('[data-held="1"]');
     await page.waitForTimeout(1000);
-    expect(await countPoints()).within(whole / 3, whole - 1);
+    expect(await countPoints()).within(whole / 3, whole);
   });
 
   it('follow the view when they are told to', async () => {
