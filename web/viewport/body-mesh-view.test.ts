@@ -4,6 +4,7 @@ import type { BodyMeshRecord, RecordId } from '../../core/document/index.ts';
 import { createTube } from '../../core/mesh/test-surfaces.ts';
 import { createRigidCharacter } from '../../core/rig/index.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
+import { themeStore } from '../state/theme.ts';
 import { BodyMeshView } from './body-mesh-view.ts';
 
 const RADIUS = 0.1;
@@ -60,15 +61,32 @@ describe('drawn body meshes', () => {
     expect(view.find(ray(0))).equal(null);
   });
 
-  it('have other lines when they are selected or touched, and go when they are no more', () => {
+  describe('in the colours of a theme', () => {
+    const shown = themeStore.state;
+    const colors = { ...shown.colors, ink: 'rgb(35, 38, 45)', teal: 'rgb(19, 105, 106)' };
+    beforeEach(() => themeStore.set({ ...shown, colors }));
+    afterEach(() => themeStore.set(shown));
+
+    it('have other lines when they are selected', () => {
+      const view = show([MESH]);
+      expect(colorOf(parts(view).lines[0]!)).equal('23262d');
+      view.setMeshes(character, [MESH], [MESH.id]);
+      expect(colorOf(parts(view).lines[0]!)).equal('13696a');
+    });
+
+    it('take those of another theme at once', () => {
+      const view = show([MESH]);
+      themeStore.set({ ...shown, isDusk: true, colors: { ...colors, ink: 'rgb(233, 228, 216)' } });
+      expect(colorOf(parts(view).lines[0]!)).equal('e9e4d8');
+    });
+  });
+
+  it('have stronger lines where they are touched, and go when they are no more', () => {
     const view = show([MESH]);
-    const [plain] = parts(view).lines.map(colorOf);
     const opacity = (): number => (parts(view).lines.at(-1)!.material as LineBasicMaterial).opacity;
     const before = opacity();
     view.setTouched(new Set([MESH.id]));
     expect(opacity()).above(before);
-    view.setMeshes(character, [MESH], [MESH.id]);
-    expect(colorOf(parts(view).lines[0]!)).not.equal(plain);
     view.setMeshes(character, [{ ...MESH, sectionName: 'gone' }], []);
     expect(view.group.children).deep.equal([]);
     view.setMeshes(character, [MESH], []);
