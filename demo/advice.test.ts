@@ -83,12 +83,10 @@ describe('what to change first on the Ferry pilot', function () {
     const { before, singles, best } = await advise(tryOut, limits, budget);
     expect(before!.cost).above(1.4 * sound.cost);
     const told = singles.map(({ changes }) => tellChange(document, changes[0]!));
-    expect(told[0]).match(/^Poncho: \d+ substeps a frame$/);
-    // Some of the demo's own bodies are near no cloth on this clip either.
-    const ofBodies = told.findIndex((words) => /^Remove (8|9|1\d) bodies that nothing touches$/.test(words));
-    expect(ofBodies, told.join('; ')).within(0, 3);
-    // Bodies that nothing touches in the measured round change its frames all the same, a little; why is not found yet.
-    expect(singles[ofBodies]!.harm).below(0.1);
+    // Some of the demo's own bodies are near no cloth on this clip either, not even while it settles.
+    expect(told[0]).match(/^Remove (8|9|1\d) bodies that nothing touches$/);
+    expect(singles[0]!.harm).equal(0);
+    expect(told[1]).match(/^Poncho: \d+ substeps a frame$/);
     expect(best!.figures.cost).most(budget);
     expect(best!.breaks).deep.equal([]);
     // What holds the cloth off the arms is known to break limits, and stands behind all that does not.

@@ -59,9 +59,10 @@ function proposeBodies(
   pricing: Pricing,
 ): BudgetChange[] {
   const touches = new Map<string, number>();
+  // How cloth settled on a body stays in its folds long after it has left it.
   for (const { bodies } of work.garments)
-    for (const { id, touched, faces } of bodies)
-      if (id !== null) touches.set(id, (touches.get(id) ?? 0) + touched + faces);
+    for (const { id, touched, faces, isTouchedBefore } of bodies)
+      if (id !== null) touches.set(id, (touches.get(id) ?? 0) + touched + faces + (isTouchedBefore ? 1 : 0));
   const costs = new Map<string, number>();
   for (const { bodies } of priceWork(work, pricing).garments)
     for (const [id, cost] of bodies) costs.set(id, (costs.get(id) ?? 0) + cost);

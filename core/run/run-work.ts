@@ -27,11 +27,19 @@ export const WORK_UNITS: readonly WorkUnit[] = [...new Set(WORK.map(({ unit }) =
 
 export type WorkCounts = Record<WorkKey, number>;
 
+/** What one collision body made a garment do. */
+export interface BodyWork extends BodyCounts {
+  id: string | null;
+  isRound: boolean;
+  /** It was touched before this was counted: how the cloth lies may come from it. */
+  isTouchedBefore?: boolean;
+}
+
 /** What one garment made a run do. */
 export interface GarmentWork {
   garmentId: RecordId;
   counts: WorkCounts;
-  bodies: readonly (BodyCounts & { id: string | null; isRound: boolean })[];
+  bodies: readonly BodyWork[];
   /** Garments that have to be there before it can go on; not told in trials of before that was noted: then all before it. */
   waitsFor?: readonly RecordId[];
 }
@@ -85,7 +93,10 @@ export function addGarmentWork(one: GarmentWork, other: GarmentWork): GarmentWor
   other.bodies.forEach((body, b) => {
     const known = bodies.get(keyOf(body, b));
     if (!known) bodies.set(keyOf(body, b), { ...body });
-    else for (const key of BODY_COUNTS) known[key] += body[key];
+    else {
+      for (const key of BODY_COUNTS) known[key] += body[key];
+      if (body.isTouchedBefore) known.isTouchedBefore = true;
+    }
   });
   return { ...one, counts, bodies: [...bodies.values()] };
 }

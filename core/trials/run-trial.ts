@@ -1,6 +1,7 @@
 import type { FrameHelpers } from '../cloth/index.ts';
 import { type Pricing, priceWork, REFERENCE_PRICING } from '../cost/index.ts';
-import { type CharacterRun, type RunSetup, startRun } from '../run/index.ts';
+import type { RecordId } from '../document/index.ts';
+import { type CharacterRun, type GarmentWork, type RunSetup, type RunWork, startRun } from '../run/index.ts';
 import {
   BLEND_AFTER_SECONDS,
   BLEND_BEFORE_SECONDS,
@@ -72,7 +73,7 @@ function* playClip(run: CharacterRun, { clip, rate, film }: Play & { clip: numbe
       const seconds = getFrameSeconds(rate, frame);
       // The first ones have the end of what was before around them.
       const isGlance = round === 0 && frame % every === Math.floor(every / 2);
-      if (isGlance) takeBoth(run);
+      if (isGlance) film.forget();
       run.step(1, seconds);
       if (round + 1 === rounds) memory.note(frame);
       if (isGlance) film.glance(run.time);
@@ -82,7 +83,7 @@ function* playClip(run: CharacterRun, { clip, rate, film }: Play & { clip: numbe
     // A whole number of frames seldom is a whole clip: each round starts at its beginning.
     run.seek(0);
   }
-  takeBoth(run);
+  film.forget();
   for (let frame = 0; frame < frameCount; frame++) {
     const seconds = getFrameSeconds(rate, frame);
     run.step(1, seconds);
@@ -101,7 +102,7 @@ function* playBlend(
   run.play(from, start - before);
   run.reset();
   settle(run, rate, film);
-  takeBoth(run);
+  film.forget();
   const frameCount = countFrames(rate, before + length + BLEND_AFTER_SECONDS);
   let time = 0;
   let hasBegun = false;
@@ -127,12 +128,6 @@ function settle(run: CharacterRun, rate: TrialRate, film: TrialFilm): void {
   film.noteCovers();
 }
 
-/** What was timed and counted until now is of no frame. */
-function takeBoth(run: CharacterRun): void {
-  run.takeTimes();
-  run.takeWork();
-}
-
 /** Takes what is measured of a run frame by frame, and lets go of a frame when its jitter is known. */
 class TrialFilm {
   readonly #run: CharacterRun;
@@ -144,6 +139,8 @@ class TrialFilm {
   readonly #pricing: Pricing;
   /** Frames that were looked at, and how many came after each. */
   readonly #glances: { frame: TrialFrame; after: number }[] = [];
+  /** Collision bodies that each garment touched before it was measured. */
+  readonly #touched = new Map<RecordId, Set<string>>();
   #clock = 0;
 
   constructor(
@@ -162,6 +159,12 @@ class TrialFilm {
     this.#rough?.noteCovers();
   }
 
+  /** What was timed and counted until now is of no frame; what was touched is kept. */
+  forget(): void {
+    this.#run.takeTimes();
+    this.#noteTouched(this.#run.takeWork());
+  }
+
   /** A frame that is not measured. */
   pass(seconds: number): void {
     this.#clock += seconds;
@@ -172,7 +175,9 @@ class TrialFilm {
   glance(time: number): void {
     if (!this.#rough) return;
     this.#rough.forget();
-    this.#glances.push({ frame: { ...this.#look(this.#rough, time, null), isGlance: true }, after: 0 });
+    const frame = this.#look(this.#rough, time, null);
+    this.#noteTouched(frame.work);
+    this.#glances.push({ frame: { ...frame, isGlance: true }, after: 0 });
   }
 
   /** Frames that were looked at, when their jitter is known. */
@@ -191,7 +196,8 @@ class TrialFilm {
   /** What can be said of the present frame; of its jitter nothing yet. */
   #look(measure: TrialMeasure, time: number, scatter: readonly number[] | null): TrialFrame {
     const { total: times, garments: garmentTimes } = this.#run.takeTimes();
-    const work = this.#run.takeWork();
+    const counted = this.#run.takeWork();
+    const work = { ...counted, garments: counted.garments.map((garment) => this.#markTouched(garment)) };
     const price = priceWork(work, this.#pricing);
     const garments = measure.measure().garments.map((garment, g) => ({
       ...garment,
@@ -201,6 +207,23 @@ class TrialFilm {
     // Posing the joints belongs to no garment alone.
     const whole = { ...combineGarments(garments), cost: price.total };
     return { time, ...whole, garments, times, garmentTimes, work };
+  }
+
+  /** Keeps which bodies were touched in what is not measured. */
+  #noteTouched({ garments }: RunWork): void {
+    for (const { garmentId, bodies } of garments) {
+      const touched = this.#touched.get(garmentId) ?? new Set();
+      for (const body of bodies) if (body.id !== null && body.touched > 0) touched.add(body.id);
+      this.#touched.set(garmentId, touched);
+    }
+  }
+
+  #markTouched(garment: GarmentWork): GarmentWork {
+    const touched = this.#touched.get(garment.garmentId);
+    const bodies = garment.bodies.map((body) =>
+      body.id !== null && touched?.has(body.id) ? { ...body, isTouchedBefore: true } : body,
+    );
+    return { ...garment, bodies };
   }
 
   /** The last frames, whose jitter stays unknown. */
