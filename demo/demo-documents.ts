@@ -18,6 +18,7 @@ import { weldPoints } from '../core/mesh/index.ts';
 import type { Character } from '../core/rig/index.ts';
 import pilotBodies from './body-sets/ferry-pilot.json' with { type: 'json' };
 import lamplighterBodies from './body-sets/lamplighter.json' with { type: 'json' };
+import { findLayout } from './garments/sheet-layouts.ts';
 
 interface DemoGarment {
   section: string;
@@ -116,7 +117,7 @@ function author(
   return document;
 }
 
-/** Max distance from zero at the top to `hem` at the bottom, by the V of the UVs. [points] */
+/** Max distance from zero at the top to `hem` at the bottom of the sheet. [points] */
 function gradeDown(
   character: Character,
   sectionIndex: number,
@@ -124,8 +125,10 @@ function gradeDown(
 ): Float32Array {
   const section = character.sections[sectionIndex]!;
   const { vertexOfPoint } = weldPoints(section.positions);
+  const layout = findLayout(section.name);
   return Float32Array.from(vertexOfPoint, (vertex) => {
-    const t = Math.max(0, (section.uvs![2 * vertex + 1]! - held) / (1 - held));
+    const [, down] = layout.find(section.uvs![2 * vertex]!, section.uvs![2 * vertex + 1]!);
+    const t = Math.max(0, (down - held) / (1 - held));
     return hem * t * (rise + (1 - rise) * t);
   });
 }

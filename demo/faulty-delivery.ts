@@ -3,6 +3,7 @@ import { computeVertexNormals } from '../core/mesh/index.ts';
 import { type Character, rebuildSection, type Section } from '../core/rig/index.ts';
 import { PONCHO } from './garments/poncho.ts';
 import type { Position } from './garments/sheet.ts';
+import { findGrid } from './garments/sheet-layouts.ts';
 import { triangulateGrid } from './garments/triangulate-grid.ts';
 
 const THICKNESS = 0.005;
@@ -18,7 +19,7 @@ export function createFaultyDelivery(pilot: Character): Character {
   const body = pilot.sections.find((section) => section.name === 'Body')!;
   const poncho = pilot.sections.find((section) => section.name === 'Poncho')!;
   const coat = {
-    ...addPiping(poncho),
+    ...addPiping({ ...poncho, uvs: findGrid('Poncho', poncho.uvs!) }),
     name: 'Oilskin coat',
     meshName: 'Oilskin coat',
     materialName: 'Oilskin coat',

@@ -14,6 +14,7 @@ import { computeFigureWeights, keepFourLargest } from './figure/skin-weights.ts'
 import { createPoncho } from './garments/poncho.ts';
 import { createSashTail } from './garments/sash-tail.ts';
 import { type Sheet, spreadAround } from './garments/sheet.ts';
+import { layUvs } from './garments/sheet-layouts.ts';
 import { bakeClip } from './motion/bake-clip.ts';
 import { PILOT_CLIPS } from './motion/clips.ts';
 
@@ -49,7 +50,7 @@ const PONCHO_HANDS_OVER: readonly [RegExp, string][] = [
 ];
 
 /**
- * The Ferry pilot: a figure of about 9,000 vertices on 53 joints with a hat, a mask and a hood, a long oilskin poncho,
+ * The Ferry pilot: a figure of about 9,000 vertices (welded) on 53 joints with a hat, a mask and a hood, a long oilskin poncho,
  * a sash tail, and five clips. The same character at every call.
  */
 export async function createFerryPilot(): Promise<Character> {
@@ -122,7 +123,7 @@ async function createHat(): Promise<Section> {
 function createSash(): Section {
   const sheet = createSashTail();
   return createSection('Sash tail', 2, sheet, {
-    uvs: sheet.uvs,
+    uvs: layUvs('Sash tail', sheet.uvs),
     isTwoSided: true,
     colors: fill(sheet, () => SASH_COLOR),
     ...bindSash(sheet),
@@ -131,7 +132,7 @@ function createSash(): Section {
 
 function createPonchoSection(sheet: Sheet, weights: Float32Array): Section {
   return createSection('Poncho', 3, sheet, {
-    uvs: sheet.uvs,
+    uvs: layUvs('Poncho', sheet.uvs),
     isTwoSided: true,
     colors: fill(sheet, () => PONCHO_COLOR),
     ...keepFourLargest(weights),

@@ -17,6 +17,7 @@ import { JOINT_INDEX, JOINTS } from './figure/joints.ts';
 import { LAMPLIGHTER_CUT } from './figure/mask-field.ts';
 import { createApron, createScarf, createSmock, createToolRoll } from './garments/lamplighter-sheets.ts';
 import type { Sheet } from './garments/sheet.ts';
+import { layUvs } from './garments/sheet-layouts.ts';
 
 const COVER_COLORS: Record<Cover, Rgb> = {
   skin: [0.36, 0.235, 0.165],
@@ -116,7 +117,7 @@ function addNodes({ skeleton, sections }: Character): Pick<Character, 'skeleton'
 
 function dressIn(index: number, sheet: Sheet, color: Rgb): Section {
   return createSection(MESHES[index]!, index, sheet, {
-    uvs: sheet.uvs,
+    uvs: layUvs(MESHES[index]!, sheet.uvs),
     isTwoSided: true,
     colors: fill(sheet, () => color),
     ...bindTo(sheet, 'hips'),

@@ -85,3 +85,26 @@ export function describePosition(
   const joint = best.part.isPaired && JOINT_INDEX.has(sided) ? sided : best.part.joint;
   return { cover: best.part.cloth, joint, part: best.part };
 }
+
+export interface CoverDistance {
+  cover: Cover;
+  /** To the nearest part that wears it, m. */
+  distance: number;
+}
+
+const COVERS = [...new Set(FIGURE_PARTS.map(({ cloth }) => cloth))];
+const COVER_OF_PART = FIGURE_PARTS.map(({ cloth }) => COVERS.indexOf(cloth));
+
+/** What covers the figure at a place of its left side, and what covers it next to that. */
+export function measureCovers(x: number, y: number, z: number): [own: CoverDistance, other: CoverDistance] {
+  const distances = COVERS.map(() => Number.POSITIVE_INFINITY);
+  for (let p = 0; p < FIGURE_PARTS.length; p++) {
+    const distance = measurePart(FIGURE_PARTS[p]!, x, y, z);
+    const c = COVER_OF_PART[p]!;
+    if (distance < distances[c]!) distances[c] = distance;
+  }
+  const [own, other] = COVERS.map((cover, c) => ({ cover, distance: distances[c]! })).sort(
+    (p, q) => p.distance - q.distance,
+  );
+  return [own!, other!];
+}

@@ -1,22 +1,25 @@
 import { packGrey } from '../../formats/png/map-png.ts';
 
-/** Picture elements across a texture, and its grey levels: few, so that it packs well. */
-const SIZE = 512;
+/** Grey levels of a texture: few, so that it packs well. */
 const LEVELS = 40;
 
 /** How bright a cloth is at a place of its UVs, 0 to 1; the colour of its vertices is multiplied by it. */
 export type Shade = (u: number, v: number) => number;
 
-/** A grey picture of a shade as PNG. */
-export function paintTexture(shade: Shade): Uint8Array {
-  const levels = new Uint8Array(SIZE * SIZE);
-  for (let y = 0; y < SIZE; y++) {
-    for (let x = 0; x < SIZE; x++) {
-      const value = Math.max(0, Math.min(1, shade((x + 0.5) / SIZE, (y + 0.5) / SIZE)));
-      levels[y * SIZE + x] = Math.round((Math.round(value * LEVELS) / LEVELS) * 255);
-    }
-  }
-  return packGrey(SIZE, 8, levels);
+/** A grey picture of a shade as PNG. @param size - Picture elements across. */
+export function paintTexture(size: number, shade: Shade): Uint8Array {
+  const values = new Float32Array(size * size);
+  for (let y = 0; y < size; y++)
+    for (let x = 0; x < size; x++) values[y * size + x] = shade((x + 0.5) / size, (y + 0.5) / size);
+  return packLevels(size, values);
+}
+
+/** A grey picture as PNG. @param values - Dark to light, 0 to 1. [size, size] */
+export function packLevels(size: number, values: Float32Array): Uint8Array {
+  const levels = Uint8Array.from(values, (value) =>
+    Math.round((Math.round(Math.max(0, Math.min(1, value)) * LEVELS) / LEVELS) * 255),
+  );
+  return packGrey(size, 8, levels);
 }
 
 /** Smooth noise between 0 and 1 that repeats after `cells` in both directions. @param seed - Any whole number. */
