@@ -1,14 +1,24 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
+import { mat4, quat, vec3 } from 'gl-matrix';
 import { buildEdgeTable, SignedDistanceField, weldPoints, weldTriangles } from '../core/mesh/index.ts';
-import { bindSection, type Character, Pose, poseSection } from '../core/rig/index.ts';
+import { bindSection, type Character, findFront, Pose, poseSection } from '../core/rig/index.ts';
 import { validateGlb } from '../formats/gltf/validate-glb.ts';
 import { readCharacter } from '../formats/index.ts';
 import { findProjectRoot } from '../server/project-root.ts';
 import { getFerryPilotFile } from '../server/seed-demo.ts';
 import { writeFerryPilot } from './index.ts';
 import { PILOT_CLIPS } from './motion/clips.ts';
+
+/** Bind matrices of a character that stands turned: sections stay where they are in their own space. */
+function turnBinds(binds: Float32Array, turn: quat): Float32Array {
+  const back = mat4.fromQuat(mat4.create(), quat.conjugate(quat.create(), turn));
+  const out = binds.slice();
+  for (let at = 0; at < binds.length; at += 16)
+    out.set(mat4.multiply(mat4.create(), binds.subarray(at, at + 16) as never, back), at);
+  return out;
+}
 
 describe('Ferry pilot', () => {
   let bytes: Uint8Array;
@@ -54,6 +64,38 @@ describe('Ferry pilot', () => {
           `${name} vertex ${i / 3}`,
         ).above(0.003);
       }
+    }
+  });
+
+  it('faces where its feet point, however it is turned', () => {
+    expect(findFront(character)).equal(0);
+    for (const [angle, found] of [
+      [90, 90],
+      [170, 180],
+      [-80, 270],
+    ] as const) {
+      const turn = quat.setAxisAngle(quat.create(), [0, 1, 0], (angle * Math.PI) / 180);
+      const { skeleton } = character;
+      const rotations = skeleton.rotations.slice();
+      const translations = skeleton.translations.slice();
+      skeleton.parents.forEach((parent, node) => {
+        if (parent >= 0) return;
+        rotations.set(
+          quat.multiply(quat.create(), turn, rotations.subarray(4 * node, 4 * node + 4) as never),
+          4 * node,
+        );
+        const at = translations.subarray(3 * node, 3 * node + 3);
+        at.set(vec3.transformQuat(vec3.create(), at as never, turn));
+      });
+      // The bind pose is where the joints say, not where the file has them now.
+      const skins = character.skins.map((skin) => ({
+        ...skin,
+        inverseBinds: turnBinds(skin.inverseBinds, turn),
+      }));
+      expect(
+        findFront({ ...character, skins, skeleton: { ...skeleton, rotations, translations } }),
+        `${angle}`,
+      ).equal(found);
     }
   });
 

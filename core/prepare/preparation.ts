@@ -17,6 +17,8 @@ export interface StepFaults {
 
 export interface Prepared {
   character: Character;
+  /** The source as it is placed, before anything else is done to it; the source itself when it is not. */
+  placed: Character;
   /** Steps that were left out. */
   problems: StepProblem[];
   /** Steps that made something which is not well. */
@@ -62,6 +64,7 @@ export class Preparation {
     }
     return {
       character: this.#done[this.#done.length - 1]?.after ?? this.source,
+      placed: this.#done[0]?.step.act.kind === 'place' ? this.#done[0].after : this.source,
       problems: this.#done.flatMap(({ problem }) => (problem ? [problem] : [])),
       faults: this.#done.flatMap(({ step, faults }) =>
         faults.length > 0 ? [{ stepId: step.id, sentences: faults }] : [],

@@ -14,6 +14,7 @@ export {
 export { computeClipTravel } from './clip-travel.ts';
 export { createRigidCharacter } from './create-rigid-character.ts';
 export { bakeScales, type FileScales, invertScales, restoreScales, restoreSection } from './file-scales.ts';
+export { findFront } from './find-front.ts';
 export { gatherSkinnedRows } from './gather-rows.ts';
 export { hashSection } from './hash-section.ts';
 export { invertBind } from './invert-bind.ts';
@@ -28,6 +29,14 @@ export {
   readPackedNames,
   unpackCharacter,
 } from './pack-character.ts';
+export {
+  AS_IN_FILE,
+  getPlacementTurn,
+  type Placement,
+  placeCharacter,
+  UP_AXES,
+  type UpAxis,
+} from './place-character.ts';
 export { Pose } from './pose.ts';
 export { bindSection, poseSection } from './pose-section.ts';
 export { dropUnusedVertices, rebuildSection } from './rebuild-section.ts';
@@ -35,7 +44,15 @@ export { normaliseQuaternion, sampleTrack, slerpShortest } from './sample-track.
 export { findSection, type SectionName } from './section-name.ts';
 export { listMorphNames, type MorphValues, shapeCharacter } from './shape-character.ts';
 export { shareArrays } from './share-arrays.ts';
-export { adoptSections, type SharedSection, shareSections } from './share-sections.ts';
+export {
+  adoptRig,
+  adoptSections,
+  isSameRig,
+  type Rig,
+  type SharedSection,
+  shareRig,
+  shareSections,
+} from './share-sections.ts';
 export { applyMorphs, computeSkinMatrices, type SkinnedRows, skinPoints } from './skinning.ts';
 export { type JointTurn, turnJoints } from './turn-joints.ts';
 export * from './weights/index.ts';

@@ -48,3 +48,46 @@ function shareSection(section: Section): Section {
   }
   return twin;
 }
+
+/** What of a character is no section: its joints and how they move. */
+export type Rig = Pick<Character, 'skeleton' | 'skins' | 'clips'>;
+
+const rigTwins = new WeakMap<Rig['skeleton'], Rig>();
+
+/** The joints and clips of a character, ready to cross to other threads by reference. */
+export function shareRig({ skeleton, skins, clips }: Rig): Rig {
+  if (isShared(skeleton.translations)) return { skeleton, skins, clips };
+  const known = rigTwins.get(skeleton);
+  if (known) return known;
+  // Joints are placed together with all else: the skeleton tells them apart.
+  const twin = shareArrays({ skeleton, skins, clips });
+  rigTwins.set(skeleton, twin);
+  return twin;
+}
+
+/** A character with other joints and clips; those it has when there are none. */
+export function adoptRig(character: Character, rig: Rig | null | undefined): Character {
+  return rig ? { ...character, skeleton: rig.skeleton, skins: rig.skins, clips: rig.clips } : character;
+}
+
+/** Whether two rigs are the same, number for number. */
+export function isSameRig(one: Rig, other: Rig): boolean {
+  if (one.skeleton === other.skeleton && one.clips === other.clips) return true;
+  const list = ({ skeleton, skins, clips }: Rig): ArrayLike<number>[] => [
+    skeleton.translations,
+    skeleton.rotations,
+    skeleton.scales,
+    ...skins.map(({ inverseBinds }) => inverseBinds),
+    ...clips.flatMap(({ tracks }) => tracks.map(({ values }) => values)),
+  ];
+  const [ours, theirs] = [list(one), list(other)];
+  return (
+    ours.length === theirs.length &&
+    ours.every((values, a) => {
+      const others = theirs[a]!;
+      if (values.length !== others.length) return false;
+      for (let i = 0; i < values.length; i++) if (values[i] !== others[i]) return false;
+      return true;
+    })
+  );
+}

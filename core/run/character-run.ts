@@ -85,7 +85,7 @@ export class CharacterRun {
   takeWeights(character: Character): boolean {
     const before = this.#character;
     const isSame =
-      before.sections.length === character.sections.length &&
+      playsAlike(before, character) &&
       character.sections.every((section, i) => isSameButWeights(before.sections[i]!, section));
     if (!isSame) return false;
     const changed = this.garments.filter(({ setup: { compiled } }) => {

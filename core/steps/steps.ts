@@ -12,6 +12,7 @@ import { makeCardStep } from './make-card.ts';
 import { makeSimMeshStep } from './make-sim-mesh.ts';
 import { mendNormalsStep } from './mend-normals.ts';
 import { movePointsStep } from './move-points.ts';
+import { placeStep } from './place.ts';
 import { pushOutStep } from './push-out.ts';
 import { restInPoseStep } from './rest-in-pose.ts';
 import { setWeightsStep } from './set-weights.ts';
@@ -33,6 +34,7 @@ import { weldStep } from './weld.ts';
 
 /** All kinds of preparation steps. What is known of one stands in its file. */
 const STEPS = [
+  placeStep,
   weldStep,
   dropFacesStep,
   turnFacesStep,

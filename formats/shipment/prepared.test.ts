@@ -8,17 +8,26 @@ import {
 } from '../../core/document/index.ts';
 import { prepareCharacter } from '../../core/prepare/index.ts';
 import { addStep, createWardrobe } from '../../core/prepare/test-wardrobe.ts';
-import type { Character } from '../../core/rig/index.ts';
+import {
+  bindSection,
+  type Character,
+  measureFigure,
+  type Placement,
+  Pose,
+  placeCharacter,
+  poseSection,
+} from '../../core/rig/index.ts';
 import { createRun } from '../../core/run/index.ts';
 import { validateGlb } from '../gltf/validate-glb.ts';
 import { getGltfIo, readCharacter, writeCharacter, writeShipment } from '../index.ts';
 
 /** A skirt with mended weights and lengths at rest, simulated on a sim mesh, written and read again. */
-async function shipSkirt() {
-  const bytes = await (await getGltfIo()).writeBinary(writeCharacter(createWardrobe()));
+async function shipSkirt(delivered = createWardrobe(), placement: Placement | null = null) {
+  const bytes = await (await getGltfIo()).writeBinary(writeCharacter(delivered));
   const read = () => readCharacter([{ name: 'wardrobe.glb', bytes }]);
   const source = (await read()).character;
   const authored = createDocument();
+  if (placement) addStep(authored, 'Leg', { kind: 'place', ...placement }, 0);
   addStep(authored, 'Skirt', { kind: 'transferWeights', maxDistance: 0.1, maxAngle: 0.6, influences: 4 });
   addStep(authored, 'Skirt', { kind: 'restInPose', clipName: 'bow' });
   addStep(authored, 'Skirt', { kind: 'makeSimMesh', edgeLength: 0.05, borderDetail: 0.5, others: [] });
@@ -102,5 +111,34 @@ describe('a shipped character that was prepared', () => {
         Buffer.from(simulate(twice.character, twice.authored!).buffer),
       ),
     ).equal(0);
+  });
+
+  it('of a wrong unit and up axis comes out as it was placed, with what was not prepared as it came', async () => {
+    const delivered = placeCharacter(createWardrobe(), { scale: 100, up: '-Z' });
+    const { source, character, authored, shipped } = await shipSkirt(delivered, { scale: 0.01, up: '+Z' });
+    expect(measureFigure(source).height / measureFigure(createWardrobe()).depth).closeTo(100, 0.01);
+    // What was turned on delivery is still turned, and nothing else is said.
+    const { errors, messages } = await validateGlb(shipped);
+    expect(errors).equal(0);
+    expect(messages.map(({ code }) => code)).deep.equal(Array(2).fill('NODE_SKINNED_MESH_LOCAL_TRANSFORMS'));
+    const again = await readCharacter([{ name: 'again.glb', bytes: shipped }]);
+    const [leg] = again.source!.document.getRoot().listMeshes();
+    const written = leg!.listPrimitives()[0]!.getAttribute('POSITION')!.getArray();
+    expect(written).deep.equal(delivered.sections[0]!.positions);
+    character.sections.forEach((_, index) => {
+      const [ours, theirs] = [character, again.character].map((one) => bindSection(one, index));
+      ours!.forEach((value, i) => void expect(theirs![i]).closeTo(value, 1e-5));
+    });
+    const moved = simulate(character, authored);
+    simulate(again.character, again.authored!).forEach(
+      (value, i) => void expect(value).closeTo(moved[i]!, 0.002),
+    );
+    // And what was only placed moves as in a file that came right.
+    const [ours, theirs] = [character, createWardrobe()].map((one) => {
+      const pose = new Pose(one);
+      pose.setClip(one.clips[0]!, 0.4);
+      return poseSection(one, 0, pose);
+    });
+    theirs!.forEach((value, i) => void expect(ours![i]).closeTo(value, 1e-5));
   });
 });

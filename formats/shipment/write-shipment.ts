@@ -35,6 +35,7 @@ import {
   type ShippedCrowd,
   type ShippedMesh,
 } from './cloth-extension.ts';
+import { placeDocument } from './place-document.ts';
 import { nameLevel, writeLevels } from './write-levels.ts';
 import { writeMaps } from './write-maps.ts';
 import { type WrittenPrimitive, writePrepared } from './write-prepared.ts';
@@ -56,16 +57,19 @@ export async function writeShipment(
 ): Promise<Uint8Array> {
   const document = source.source?.document ?? writeCharacter(source.character);
   const nodes = listNodesInOrder(document);
-  const scales = source.source?.scales ?? null;
   prepareDocument(document, source);
   if (source.source) writeRepaired(document, nodes, source.source.character);
   const prepared = prepareCharacter(source.character, authored);
+  const scales = placeDocument(document, authored, source.source?.scales ?? null, {
+    nodes: nodes.length,
+    skins: source.character.skins.length,
+  });
   const garments = listGarments(authored);
   const made = makeLevelMeshes(prepared.character, authored, listBands(garments));
   if (made.faults.length > 0)
     throw new Error(`A level of detail has no mesh. ${made.faults[0]} Change its edge length, or remove it.`);
   const { character } = made;
-  const primitives = writePrepared(document, nodes, source.character, character, scales);
+  const primitives = writePrepared(document, nodes, prepared.placed, character, scales);
   const maps = garments.map((garment) => writeMaps(document, character, primitives, authored, garment));
   const bodySets = writeBodies(
     document,

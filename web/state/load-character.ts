@@ -1,5 +1,5 @@
 import { type AuthoredDocument, listSteps } from '../../core/document/index.ts';
-import { adoptSections, type Character, unpackCharacter } from '../../core/rig/index.ts';
+import { adoptRig, adoptSections, type Character, unpackCharacter } from '../../core/rig/index.ts';
 import { api, type CharacterInfo } from './api.ts';
 import { readRecords, readState } from './history-client.ts';
 import { PreparationClient } from './preparation-client.ts';
@@ -29,8 +29,8 @@ export async function loadCharacter(
   document.projectLimits = info.project.limits;
   const preparation = new PreparationClient(source, document);
   if (listSteps(document).length === 0) return { info, document, character: source, preparation };
-  const { sections } = await preparation.prepare();
-  return { info, document, character: adoptSections(source, sections), preparation };
+  const { sections, rig } = await preparation.prepare();
+  return { info, document, character: adoptSections(adoptRig(source, rig), sections), preparation };
 }
 
 /** The character as it came, in one block of memory that the page and all workers see. */

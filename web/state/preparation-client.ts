@@ -42,6 +42,8 @@ export class PreparationClient {
     faults: [],
     failure: null,
   });
+  /** As it came. */
+  readonly source: Character;
   readonly #calls: WorkerCalls<PrepareLoop>;
   /** Changes of the document that the next question is to know. */
   readonly #waiting = new DiffQueue();
@@ -51,6 +53,7 @@ export class PreparationClient {
 
   /** @param source - Kept, to start anew after a cancel. */
   constructor(source: Character, document: AuthoredDocument) {
+    this.source = source;
     // Started with the first question: the first moving picture comes before it.
     this.#calls = new WorkerCalls(
       () => new Worker(new URL('../workers/prepare.worker.ts', import.meta.url), { type: 'module' }),

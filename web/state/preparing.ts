@@ -1,6 +1,6 @@
 import { findChannel, type GarmentRecord, listSteps, type StepRecord } from '../../core/document/index.ts';
 import type { ChannelKind } from '../../core/reach/index.ts';
-import { findSection, type SectionName } from '../../core/rig/index.ts';
+import { findSection, type Placement, type SectionName } from '../../core/rig/index.ts';
 import { describeAct, packLiningMaps, type RimShape, type StepAct } from '../../core/steps/index.ts';
 import { BodyMeshes } from './body-meshes.ts';
 import type { Editor } from './editor.ts';
@@ -30,6 +30,29 @@ export class Preparing {
     this.#changes = new StepChanges(editor, client, follow);
     this.simMeshes = new SimMeshes(editor, this.#changes);
     this.bodyMeshes = new BodyMeshes(editor, this.#changes);
+  }
+
+  /** The step that sets size and up axis of the whole, when there is one. */
+  findPlacement(): StepRecord | null {
+    return listSteps(this.#editor.document).find(({ act }) => act.kind === 'place') ?? null;
+  }
+
+  /** Sets size and up axis of the whole character: a step before all others, and none when it is as in the file. */
+  async place(placement: Placement): Promise<void> {
+    const known = this.findPlacement();
+    const act: StepAct = { kind: 'place', ...placement };
+    const isAsInFile = placement.scale === 1 && placement.up === '+Y';
+    if (isAsInFile && !known) return;
+    const [first] = this.#editor.character.sections;
+    const step = known ?? {
+      ...this.#changes.createStep({ sectionIndex: 0, sectionName: first!.name }, act),
+      order: (listSteps(this.#editor.document)[0]?.order ?? 1) - 1,
+    };
+    await this.#changes.apply({
+      label: isAsInFile ? 'Take size and up axis of the file' : `Set ${describeAct(act)}`,
+      records: [[step.id, isAsInFile ? null : { ...step, act }]],
+      step: isAsInFile ? null : step.id,
+    });
   }
 
   /** Adds a step on a section. @throws {Error} With the reason when it cannot be applied. */

@@ -9,7 +9,14 @@ import {
   type RecordId,
   type StepRecord,
 } from '../../core/document/index.ts';
-import { adoptSections, type SectionName } from '../../core/rig/index.ts';
+import {
+  adoptRig,
+  adoptSections,
+  type Character,
+  isSameRig,
+  type Rig,
+  type SectionName,
+} from '../../core/rig/index.ts';
 import type { StepAct } from '../../core/steps/index.ts';
 import type { MapTransfer, PreparedReply } from '../workers/prepare-protocol.ts';
 import { createId, type DiffOrigin, type Editor } from './editor.ts';
@@ -19,7 +26,10 @@ import type { PreparationClient } from './preparation-client.ts';
 const MOST_ATTEMPTS = 4;
 
 /** Another preparation of the character, as it crosses to workers. */
-export type Prepared = Pick<PreparedReply, 'sections' | 'compiled'>;
+export interface Prepared extends Pick<PreparedReply, 'sections' | 'compiled'> {
+  /** Null: joints and clips stay what they are. */
+  rig: Rig | null;
+}
 
 /** Told with every change, with the sections of the character when other steps came with it. */
 export type Follow = (diff: DocumentDiff, prepared: Prepared | null) => void;
@@ -127,12 +137,19 @@ export class StepChanges {
       if (channel?.type === 'channel') put(id, { ...channel, pointCount: values.length });
     }
     this.client.store.set({ problems: reply.problems, faults: reply.faults });
-    this.#result = reply;
+    const prepared = this.#toPrepared(reply);
+    this.#result = prepared;
     try {
-      editor.changePrepared(label, diff, adoptSections(editor.character, reply.sections));
+      editor.changePrepared(label, diff, adopt(editor.character, prepared));
     } finally {
       this.#result = null;
     }
+  }
+
+  /** What of a reply is other than what stands here. */
+  #toPrepared({ sections, compiled, rig }: PreparedReply): Prepared {
+    const wanted = rig ?? this.client.source;
+    return { sections, compiled, rig: isSameRig(wanted, this.#editor.character) ? null : wanted };
   }
 
   async #replay(origin: DiffOrigin, attempt = 1): Promise<void> {
@@ -143,8 +160,9 @@ export class StepChanges {
       // A newer replay knows more; the worker answers a newer step after this.
       if (replay !== this.#replays) return;
       this.client.store.set({ failure: null });
-      this.#editor.takeCharacter(adoptSections(this.#editor.character, reply.sections));
-      this.#follow(createDiff(), reply);
+      const prepared = this.#toPrepared(reply);
+      this.#editor.takeCharacter(adopt(this.#editor.character, prepared));
+      this.#follow(createDiff(), prepared);
     } catch (error) {
       if (replay !== this.#replays) return;
       if (this.#editor.revision === revision && this.#putBack(origin, error)) return;
@@ -171,6 +189,10 @@ export class StepChanges {
     }
     return true;
   }
+}
+
+function adopt(character: Character, { sections, rig }: Prepared): Character {
+  return adoptSections(adoptRig(character, rig), sections);
 }
 
 /** The name of a section, of whatever carries one. */

@@ -1,6 +1,6 @@
 import { proxy, type Remote } from 'comlink';
 import { type DocumentDiff, toPatch, toWholePatch } from '../../core/document/index.ts';
-import type { SharedSection } from '../../core/rig/index.ts';
+import type { Rig, SharedSection } from '../../core/rig/index.ts';
 import { type CompiledEntry, type RunWork, sumWork } from '../../core/run/index.ts';
 import {
   type CaseFrame,
@@ -51,6 +51,7 @@ export class TrialClient {
   /** Changes that the next trial is to know. */
   readonly #waiting = new DiffQueue();
   #sections: readonly SharedSection[] | null = null;
+  #rig: Rig | null = null;
   readonly #compiled: CompiledEntry[] = [];
   #token = 0;
   #timer: ReturnType<typeof setTimeout> | null = null;
@@ -73,6 +74,7 @@ export class TrialClient {
         // A new worker is given all of it, as it is now.
         this.#waiting.take();
         this.#sections = null;
+        this.#rig = null;
         this.#compiled.length = 0;
         void remote.load(editor.character, toWholePatch(editor.document));
       },
@@ -85,6 +87,7 @@ export class TrialClient {
     this.#waiting.push(diff);
     if (!prepared) return;
     this.#sections = prepared.sections;
+    this.#rig = prepared.rig ?? this.#rig;
     this.#compiled.push(...prepared.compiled);
   }
 
@@ -153,8 +156,9 @@ export class TrialClient {
 
   #sendChanges(remote: Remote<TrialApi>): void {
     if (this.#waiting.isEmpty && !this.#sections) return;
-    void remote.patch(toPatch(this.#waiting.take()), this.#sections, this.#compiled.splice(0));
+    void remote.patch(toPatch(this.#waiting.take()), this.#sections, this.#rig, this.#compiled.splice(0));
     this.#sections = null;
+    this.#rig = null;
   }
 
   #collect(frames: readonly TrialFrame[]): void {

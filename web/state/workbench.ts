@@ -300,7 +300,7 @@ export class Workbench {
       kind: 'patch',
       side: 0,
       patch: toPatch(diff),
-      ...(prepared && { sections: prepared.sections, compiled: prepared.compiled }),
+      ...prepared,
     });
     this.trial.follow(diff, prepared);
     this.#keepSelection();

@@ -1,6 +1,6 @@
 import { Box3, DirectionalLight, HemisphereLight, Scene, Vector3, WebGLRenderer } from 'three';
-import type { DocumentDiff, RecordId } from '../../core/document/index.ts';
-import { type FigureSize, measureFigure } from '../../core/rig/index.ts';
+import { type DocumentDiff, getScene, type RecordId } from '../../core/document/index.ts';
+import { type FigureSize, findFront, measureFigure, type Skeleton } from '../../core/rig/index.ts';
 import type { CursorReading } from '../state/cursor-reading.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session, Visibility } from '../state/session.ts';
@@ -28,6 +28,8 @@ import { ToolBelt } from './tool-belt.ts';
 import type { ViewportSource } from './viewport-source.ts';
 import { WeightTool } from './weight-tool.ts';
 
+const UP = new Vector3(0, 1, 0);
+
 /**
  * The drawn character: takes finished frames from shared memory, follows document and session, and gives the
  * pointer to the tool of the stage. Draws only when something changed.
@@ -50,6 +52,8 @@ export class Viewport {
   readonly #belt: ToolBelt;
   readonly #cleanups: (() => void)[] = [];
   #figure!: FigureSize;
+  /** What the eye stood before. */
+  #placed: { skeleton: Skeleton; front: number | null } | null = null;
   #focus: Session['focus'] = null;
   #stats: PreviewStats | null = null;
   #frameCount = -1;
@@ -123,11 +127,14 @@ export class Viewport {
     return this.#overlay.touched;
   }
 
-  /** Turns the eye to the whole character. */
+  /** Turns the eye to the whole character, from before it. */
   frameAll(): void {
     const { middle, width, height, depth } = this.#figure;
     const radius = Math.max(0.56 * height, 0.5 * Math.hypot(width, depth));
-    this.#lookAt(new Vector3(...middle), radius, new Vector3(0.42, 0.1, 1));
+    const { character, document } = this.#source.editor;
+    const front = getScene(document).front ?? findFront(character, this.#figure) ?? 0;
+    const from = new Vector3(0.42, 0.1, 1).applyAxisAngle(UP, (front * Math.PI) / 180);
+    this.#lookAt(new Vector3(...middle), radius, from);
   }
 
   /** Turns the eye to the selected garment, or to the whole. */
@@ -300,7 +307,22 @@ export class Viewport {
     this.#clock.ask();
   }
 
+  /** Stands before a character that was scaled, turned, or told to face elsewhere. */
+  #followPlacement(): void {
+    const { character, document } = this.#source.editor;
+    const { skeleton } = character;
+    const { front } = getScene(document);
+    if (skeleton === this.#placed?.skeleton && front === this.#placed.front) return;
+    const isFirst = this.#placed === null;
+    const isOther = skeleton !== this.#placed?.skeleton;
+    this.#placed = { skeleton, front };
+    if (isFirst) return;
+    if (isOther) this.#fitFigure();
+    this.frameAll();
+  }
+
   #followState(): void {
+    this.#followPlacement();
     // What was made anew has no numbers yet, and while everything stands still no other frame comes.
     if (this.#drawn.followCharacter()) {
       this.#frameCount = -1;

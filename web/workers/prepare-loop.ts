@@ -33,6 +33,7 @@ import {
   hashSection,
   type Section,
   type SectionName,
+  shareRig,
   shareSections,
 } from '../../core/rig/index.ts';
 import {
@@ -88,7 +89,7 @@ export class PrepareLoop {
       limitProgress(onProgress),
     );
     const compiled = this.#compile(character, this.#document);
-    return { sections: shareSections(character), problems, faults, arrays: [], made: null, compiled };
+    return { ...this.#share(character), problems, faults, arrays: [], made: null, compiled };
   }
 
   check(section: SectionName): MeshFinding[] {
@@ -140,7 +141,12 @@ export class PrepareLoop {
     const made = nameMade(character, (stepId && madeBy.get(stepId)) || []);
     arrays.push(...transfers.map((transfer) => this.#transfer(transfer, before, character, made)));
     const compiled = this.#compile(character, document);
-    return { sections: shareSections(character), problems, faults, arrays, made, compiled };
+    return { ...this.#share(character), problems, faults, arrays, made, compiled };
+  }
+
+  #share(character: Character): Pick<PreparedReply, 'sections' | 'rig'> {
+    const isPlaced = character.skeleton !== this.#preparation!.source.skeleton;
+    return { sections: shareSections(character), rig: isPlaced ? shareRig(character) : null };
   }
 
   /** Compiles the garments of a document beside the runs. @returns What was not known before. */

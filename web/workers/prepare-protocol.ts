@@ -1,7 +1,7 @@
 import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
 import type { SidesVerdict, SurfaceComparison, SurfaceFigures } from '../../core/mesh/index.ts';
 import type { StepFaults, StepProblem } from '../../core/prepare/index.ts';
-import type { SectionName, SharedSection } from '../../core/rig/index.ts';
+import type { Rig, SectionName, SharedSection } from '../../core/rig/index.ts';
 import type { BindingError, CompiledEntry } from '../../core/run/index.ts';
 import type { Sides } from '../../core/steps/index.ts';
 
@@ -21,8 +21,10 @@ export interface Trial {
 }
 
 export interface PreparedReply {
-  /** Of the prepared character; the rest of it is as in the source. */
+  /** Of the prepared character. */
   sections: SharedSection[];
+  /** Its joints and clips; null when they are those of the source. */
+  rig: Rig | null;
   problems: StepProblem[];
   faults: StepFaults[];
   /** Channels carried over, and the surface of the tried step. */

@@ -1,6 +1,6 @@
 import type { DocumentPatch, RecordId } from '../../core/document/index.ts';
 import type { WeldedIndex } from '../../core/mesh/index.ts';
-import type { Character, JointTurn, Section, SharedSection } from '../../core/rig/index.ts';
+import type { Character, JointTurn, Rig, Section, SharedSection } from '../../core/rig/index.ts';
 import type { CompiledEntry, RunTimes, RunWork } from '../../core/run/index.ts';
 
 export type PreviewRequest =
@@ -12,6 +12,8 @@ export type PreviewRequest =
       patch: DocumentPatch;
       side: number;
       sections?: readonly SharedSection[];
+      /** Null: joints and clips stay. */
+      rig?: Rig | null;
       compiled?: readonly CompiledEntry[];
     }
   /** `speed` is of the clip; `pace` of everything: simulated seconds per second, 0 stands still. */

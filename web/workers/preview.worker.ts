@@ -1,4 +1,4 @@
-import { adoptSections, computeClipTravel } from '../../core/rig/index.ts';
+import { adoptRig, adoptSections, computeClipTravel } from '../../core/rig/index.ts';
 import {
   type CharacterRun,
   FRAME_RATE,
@@ -72,7 +72,10 @@ class PreviewLoop {
         // Painted values change what a frame takes little; anything else may change it much.
         if (request.patch.records.length > 0 || request.sections) this.#costs.clear();
         const preview = this.#previews[request.side];
-        const character = request.sections && preview && adoptSections(preview.character, request.sections);
+        const character =
+          request.sections &&
+          preview &&
+          adoptSections(adoptRig(preview.character, request.rig), request.sections);
         if (request.compiled) preview?.adoptCompiled(request.compiled);
         if (preview?.apply(request.patch, character)) this.#share();
         else if (character) this.#refreshWhenStill();

@@ -1,7 +1,13 @@
 import { expose } from 'comlink';
 import type { Pricing } from '../../core/cost/index.ts';
 import { applyPatch, createDocument, type DocumentPatch } from '../../core/document/index.ts';
-import { adoptSections, type Character, type SharedSection } from '../../core/rig/index.ts';
+import {
+  adoptRig,
+  adoptSections,
+  type Character,
+  type Rig,
+  type SharedSection,
+} from '../../core/rig/index.ts';
 import { type CompiledEntry, GarmentCache, setUpRun } from '../../core/run/index.ts';
 import { runTrial, type TrialFrame } from '../../core/trials/index.ts';
 import { createFrameHelpers } from './create-frame-helpers.ts';
@@ -24,15 +30,17 @@ class TrialLoop {
     applyPatch(this.#document, patch);
   }
 
-  /** @param compiled - What was compiled of the sections elsewhere. */
+  /** @param rig - Null: joints and clips stay. @param compiled - What was compiled of the sections elsewhere. */
   patch(
     patch: DocumentPatch,
     sections: readonly SharedSection[] | null,
+    rig: Rig | null,
     compiled: readonly CompiledEntry[],
   ): void {
     applyPatch(this.#document, patch);
     this.#cache.adopt(compiled);
-    if (sections && this.#character) this.#character = adoptSections(this.#character, sections);
+    if (sections && this.#character)
+      this.#character = adoptSections(adoptRig(this.#character, rig), sections);
   }
 
   stop(): void {

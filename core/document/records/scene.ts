@@ -24,6 +24,8 @@ export interface SceneRecord extends WindSettings {
   levelSwitchSeconds: number;
   /** What marks left and right in joint names, see `mirrorName`. */
   sidePairs: readonly SidePair[];
+  /** Where the character faces, degrees about the vertical from +Z towards +X; null: as its feet say, see `findFront`. */
+  front: number | null;
 }
 
 export const SCENE_ID = 'scene' as RecordId;
@@ -45,6 +47,7 @@ export const SCENE_DEFAULTS: Readonly<SceneRecord> = {
   trialLimits: {},
   levelSwitchSeconds: LEVEL_SWITCH_SECONDS,
   sidePairs: SIDE_PAIRS,
+  front: null,
 };
 
 /** ms, what a character began with before there were target profiles. */
@@ -79,6 +82,7 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
     sidePairs: array(array(string().required().min(1).max(40)).length(2).required())
       .required()
       .max(20),
+    front: number().nullable().defined().min(0).max(360),
   },
   fieldWords: {
     windSpeed: 'wind',
@@ -91,6 +95,7 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
     trialLimits: 'limits of trials',
     levelSwitchSeconds: 'time between levels of detail',
     sidePairs: 'side names',
+    front: 'front',
   },
   tellName: () => 'Scene',
   complete: (record) => ({
@@ -98,6 +103,7 @@ export const sceneDefinition: RecordDefinition<SceneRecord> = {
     trialLimits: {},
     levelSwitchSeconds: LEVEL_SWITCH_SECONDS,
     sidePairs: SIDE_PAIRS,
+    front: null,
     ...record,
   }),
   raises: [

@@ -1,6 +1,7 @@
 import { Eye, EyeOff, Focus, Footprints, Ghost } from 'lucide-react';
 import { listGarments, type ReportNote } from '../../../../core/document/index.ts';
 import { tellCount, tellVertices } from '../../../../core/math/index.ts';
+import { measureFigure } from '../../../../core/rig/index.ts';
 import { groupNotes, type NoteGroup } from '../../../state/group-notes.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
@@ -8,12 +9,15 @@ import { ToggleChip } from '../../parts/ToggleChip.tsx';
 import { helpStore } from '../commands/help-commands.ts';
 import { setVisibility } from '../set-visibility.ts';
 import { ClipList } from './ClipList.tsx';
+import { PlacementCard } from './PlacementCard.tsx';
 import { SourceFiles } from './SourceFiles.tsx';
 
 /** What came with the file, what was repaired, what is odd; and what is drawn. */
 export function IntakePanel() {
   const { report } = useWorkbench();
-  const { counts, size } = report;
+  const { counts } = report;
+  const { character } = useDocument();
+  const size = measureFigure(character);
   const bytes = report.files.reduce((sum, file) => sum + file.bytes, 0);
   return (
     <>
@@ -24,8 +28,8 @@ export function IntakePanel() {
       <SourceFiles />
       <TourOffer />
       <dl className="mt-3 grid grid-cols-[1fr_auto] gap-y-1">
-        <Fact label="Height" value={`${size.height.toFixed(2)} m`} />
-        <Fact label="Width, depth" value={`${size.width.toFixed(2)}, ${size.depth.toFixed(2)} m`} />
+        <Fact label="Height" value={tellMetres(size.height)} />
+        <Fact label="Width, depth" value={`${tellMetres(size.width)}, ${tellMetres(size.depth)}`} />
         <Fact
           label="Joints"
           value={`${counts.joints} in ${counts.skins} ${counts.skins === 1 ? 'skin' : 'skins'}`}
@@ -34,6 +38,7 @@ export function IntakePanel() {
         <Fact label="Triangles" value={counts.triangles.toLocaleString('en')} />
         {counts.morphs > 0 && <Fact label="Morphs" value={String(counts.morphs)} />}
       </dl>
+      <PlacementCard />
       <Sections />
       <LooksOfFile />
       <h2 className="heading mt-4 mb-1">Clips</h2>
@@ -204,6 +209,10 @@ function Note({ note: { where, sentence } }: { note: ReportNote }) {
       {sentence}
     </>
   );
+}
+
+function tellMetres(length: number): string {
+  return length < 0.1 ? `${(100 * length).toFixed(2)} cm` : `${length.toFixed(2)} m`;
 }
 
 function formatBytes(bytes: number): string {
