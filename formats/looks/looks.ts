@@ -61,6 +61,24 @@ export const PLAIN: Look = {
   color: null,
 };
 
+/** What is known of a section; null when nothing is. */
+export function findLook(
+  looks: readonly SectionLook[],
+  {
+    meshIndex,
+    primitiveIndex,
+    materialName,
+  }: Pick<SectionLook, 'meshIndex' | 'primitiveIndex' | 'materialName'>,
+): SectionLook | null {
+  return (
+    looks.find((look) =>
+      look.meshIndex < 0
+        ? look.materialName === materialName
+        : look.meshIndex === meshIndex && look.primitiveIndex === primitiveIndex,
+    ) ?? null
+  );
+}
+
 /** What kind of image some bytes are, by how they begin; null when no browser shows it. */
 export function sniffImage(bytes: Uint8Array): string | null {
   const begins = (at: number, ...wanted: number[]): boolean =>

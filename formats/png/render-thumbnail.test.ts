@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import { PNG } from 'pngjs';
+import { readBasePictures } from '../looks/read-base-pictures.ts';
 import { readCharacter } from '../read-character.ts';
 import { createStrip } from '../test-gltf.ts';
 import { renderThumbnail } from './render-thumbnail.ts';
@@ -37,5 +38,61 @@ describe('pictures of characters', () => {
       );
     expect(at(0)).equal(at(0));
     expect(at(0)).not.equal(at(1));
+  });
+
+  describe('with images', () => {
+    /** The strip with a picture that is red on its left and blue on its right. @param alpha - Of the right half. */
+    const createCard = (alphaMode: string, alpha: number): Uint8Array => {
+      const builder = createStrip();
+      const primitive = builder.json.meshes![0]!.primitives![0]!;
+      primitive.attributes!.TEXCOORD_0 = builder.add(
+        'VEC2',
+        Float32Array.of(0, 0, 1, 0, 0, 0.5, 1, 0.5, 0, 1, 1, 1),
+      );
+      primitive.material = 0;
+      const png = new PNG({ width: 8, height: 8 });
+      for (let i = 0; i < 64; i++) png.data.set(i % 8 < 4 ? [230, 20, 20, 255] : [20, 20, 230, alpha], 4 * i);
+      Object.assign(builder.json, {
+        images: [{ bufferView: builder.addView(new Uint8Array(PNG.sync.write(png))), mimeType: 'image/png' }],
+        textures: [{ source: 0 }],
+        materials: [{ alphaMode, pbrMetallicRoughness: { baseColorTexture: { index: 0 } } }],
+      });
+      return builder.toGlb();
+    };
+
+    const draw = async (bytes: Uint8Array): Promise<{ red: number; blue: number }> => {
+      const files = [{ name: 'card.glb', bytes }];
+      const { character } = await readCharacter(files);
+      const pictures = readBasePictures(character, files);
+      const { data } = PNG.sync.read(
+        Buffer.from(renderThumbnail(character, { width: 80, height: 100, turn: 0, pictures })),
+      );
+      let [red, blue] = [0, 0];
+      for (let i = 0; i < data.length; i += 4) {
+        if (data[i + 3]! < 255) continue;
+        if (data[i]! > 3 * data[i + 2]!) red++;
+        else if (data[i + 2]! > 3 * data[i]!) blue++;
+      }
+      return { red, blue };
+    };
+
+    it('show them where the UVs say', async () => {
+      const { red, blue } = await draw(createCard('OPAQUE', 0));
+      expect(red).above(200);
+      expect(blue / red).within(0.7, 1.4);
+    });
+
+    it('leave out what they cut out', async () => {
+      const { red, blue } = await draw(createCard('MASK', 0));
+      expect(red).above(200);
+      expect(blue).equal(0);
+    });
+
+    it('do without images that cannot be read', async () => {
+      const bytes = createCard('OPAQUE', 255);
+      const at = Buffer.from(bytes).indexOf('IDAT');
+      bytes.fill(0, at + 4, at + 12);
+      expect(await draw(bytes)).deep.equal({ red: 0, blue: 0 });
+    });
   });
 });

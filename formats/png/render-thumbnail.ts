@@ -1,6 +1,7 @@
 import { encode as encodePng } from 'fast-png';
 import { computeVertexNormals } from '../../core/mesh/index.ts';
-import { type Character, Pose, poseSection } from '../../core/rig/index.ts';
+import { type Character, Pose, poseSection, type Section } from '../../core/rig/index.ts';
+import type { BasePicture } from '../looks/read-base-pictures.ts';
 
 export interface ThumbnailOptions {
   width: number;
@@ -9,12 +10,17 @@ export interface ThumbnailOptions {
   turn?: number;
   /** Index of the clip to show and the time, s. Without it the bind pose. */
   clip?: { index: number; time: number };
+  /** Images of the sections' base colours; null where a section has none. */
+  pictures?: readonly (BasePicture | null)[];
 }
 
 interface Triangle {
   /** Screen x, y in pixels and depth, for each corner. */
   corners: Float32Array;
   shade: Float32Array;
+  /** UVs of each corner, and what is looked up there. */
+  uvs: Float32Array;
+  picture: BasePicture | null;
 }
 
 /** Picture elements a side are drawn this many times as fine, then averaged. */
@@ -34,7 +40,7 @@ export function renderThumbnail(character: Character, options: ThumbnailOptions)
   const sections = character.sections.map((section, index) => {
     const positions = rotate(poseSection(character, index, pose), view);
     const normals = computeVertexNormals(positions, section.triangles, new Float32Array(positions.length));
-    return { section, positions, normals };
+    return { section, positions, normals, picture: options.pictures?.[index] ?? null };
   });
   const place = frame(
     sections.map(({ positions }) => positions),
@@ -43,10 +49,9 @@ export function renderThumbnail(character: Character, options: ThumbnailOptions)
   );
   const color = new Float32Array(3 * width * height).fill(-1);
   const depth = new Float32Array(width * height).fill(Number.NEGATIVE_INFINITY);
-  for (const { section, positions, normals } of sections) {
-    for (let i = 0; i < section.triangles.length; i += 3) {
-      drawTriangle(toTriangle(section, positions, normals, i, place), color, depth, width, height);
-    }
+  for (const drawn of sections) {
+    for (let i = 0; i < drawn.section.triangles.length; i += 3)
+      drawTriangle(toTriangle(drawn, i, place), color, depth, width, height);
   }
   return encode(color, options.width, options.height);
 }
@@ -94,15 +99,22 @@ function frame(
   };
 }
 
+interface DrawnSection {
+  section: Section;
+  /** As the eye has them. */
+  positions: Float32Array;
+  normals: Float32Array;
+  picture: BasePicture | null;
+}
+
 function toTriangle(
-  section: Character['sections'][number],
-  positions: Float32Array,
-  normals: Float32Array,
+  { section, positions, normals, picture }: DrawnSection,
   first: number,
   place: { scale: number; x: number; y: number },
 ): Triangle {
   const corners = new Float32Array(9);
   const shade = new Float32Array(9);
+  const uvs = new Float32Array(6);
   for (let k = 0; k < 3; k++) {
     const v = 3 * section.triangles[first + k]!;
     corners[3 * k] = place.x + place.scale * positions[v]!;
@@ -117,12 +129,13 @@ function toTriangle(
       const base = section.baseColor[c]! * (section.colors ? section.colors[v + c]! : 1);
       shade[3 * k + c] = base * light;
     }
+    if (picture) uvs.set(section.uvs!.subarray((2 * v) / 3, (2 * v) / 3 + 2), 2 * k);
   }
-  return { corners, shade };
+  return { corners, shade, uvs, picture };
 }
 
 function drawTriangle(
-  { corners: p, shade }: Triangle,
+  { corners: p, shade, uvs, picture }: Triangle,
   color: Float32Array,
   depth: Float32Array,
   width: number,
@@ -144,11 +157,35 @@ function drawTriangle(
       const z = wa * p[2]! + wb * p[5]! + wc * p[8]!;
       const at = y * width + x;
       if (z <= depth[at]!) continue;
+      const texel = picture
+        ? findTexel(
+            picture,
+            wa * uvs[0]! + wb * uvs[2]! + wc * uvs[4]!,
+            wa * uvs[1]! + wb * uvs[3]! + wc * uvs[5]!,
+          )
+        : 0;
+      if (picture?.drawn && picture.drawn[texel] === 0) continue;
       depth[at] = z;
-      for (let c = 0; c < 3; c++)
-        color[3 * at + c] = wa * shade[c]! + wb * shade[3 + c]! + wc * shade[6 + c]!;
+      for (let c = 0; c < 3; c++) {
+        const lit = wa * shade[c]! + wb * shade[3 + c]! + wc * shade[6 + c]!;
+        color[3 * at + c] = picture ? lit * picture.colors[c]![texel]! : lit;
+      }
     }
   }
+}
+
+function findTexel({ width, height, wrap }: BasePicture, u: number, v: number): number {
+  const x = Math.min(width - 1, Math.floor(width * wrapOnce(u, wrap[0])));
+  const y = Math.min(height - 1, Math.floor(height * wrapOnce(v, wrap[1])));
+  return y * width + x;
+}
+
+/** A coordinate between 0 and 1. */
+function wrapOnce(value: number, wrap: BasePicture['wrap'][number]): number {
+  if (wrap === 'clamp') return Math.min(1, Math.max(0, value));
+  const whole = Math.floor(value);
+  const part = value - whole;
+  return wrap === 'mirror' && Math.abs(whole) % 2 === 1 ? 1 - part : part;
 }
 
 /** Averages the samples of each pixel; where the character does not cover it, it is that much transparent. */

@@ -14,6 +14,7 @@ import {
   writeShipment,
   writeTargetKit,
 } from '../../formats/index.ts';
+import { readBasePictures } from '../../formats/looks/read-base-pictures.ts';
 import { renderThumbnail } from '../../formats/png/render-thumbnail.ts';
 import { finish } from '../work/jobs/finish.ts';
 
@@ -116,17 +117,24 @@ async function compare({
     changed.records.set(id, record);
     if (is) changed.arrays.set(id, is);
   }
-  return { review, changed, read: isTaken ? toOutcome(to) : null };
+  return { review, changed, read: isTaken ? toOutcome(to, files) : null };
 }
 
 async function read(files: SourceFile[]): Promise<ReadOutcome> {
-  return toOutcome(await readCharacter(files));
+  return toOutcome(await readCharacter(files), files);
 }
 
-function toOutcome({ character, report, source, authored }: ReadCharacter): ReadOutcome {
+function toOutcome(
+  { character, report, source, authored }: ReadCharacter,
+  files: readonly SourceFile[],
+): ReadOutcome {
   const { names } = character.skeleton;
   const scales = names.map((name, node): [string, number] => [name, source?.scales?.nodes[node] ?? 1]);
-  const thumbnail = renderThumbnail(character, { width: 240, height: 300 });
+  const thumbnail = renderThumbnail(character, {
+    width: 240,
+    height: 300,
+    pictures: readBasePictures(character, files),
+  });
   return {
     packed: packCharacter(character),
     packedVersion: PACKED_CHARACTER_VERSION,

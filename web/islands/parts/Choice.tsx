@@ -25,7 +25,7 @@ const ROOTS = {
   chips: 'flex flex-wrap gap-1.5',
   cells: 'grid gap-px overflow-hidden rounded-md border border-line bg-line',
   tiles: 'grid gap-1.5',
-  pills: 'flex min-w-0 gap-0.5 overflow-x-auto',
+  pills: 'scroll-hint flex min-w-0 gap-0.5 overflow-x-auto',
 };
 
 const ITEMS = {

@@ -73,7 +73,7 @@ export function PlaybackControls({ playback, onClip }: PlaybackControlsProps) {
         className="flex items-center gap-1.5 text-soft"
         title="Slow motion of everything (P stops and starts)"
       >
-        Slow motion
+        <span className="max-[999px]:sr-only">Slow motion</span>
         <select
           className="field num !w-auto text-ink"
           value={pace}
@@ -96,7 +96,7 @@ export function PlaybackControls({ playback, onClip }: PlaybackControlsProps) {
         1 frame
       </button>
       <label className="flex items-center gap-1.5 text-soft" title="Speed of the clip">
-        Clip speed
+        <span className="max-[999px]:sr-only">Clip speed</span>
         <select
           className="field num !w-auto text-ink"
           value={speed}

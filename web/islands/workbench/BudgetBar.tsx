@@ -26,7 +26,10 @@ export function BudgetBar() {
           aria-label="Budget"
           title="Cost of a frame on the target, on the mean of the clip"
         >
-          <span className="relative flex h-2.5 w-28 overflow-hidden rounded-full bg-track" aria-hidden>
+          <span
+            className="relative flex h-2.5 w-28 overflow-hidden rounded-full bg-track max-[1129px]:w-14"
+            aria-hidden
+          >
             {cost &&
               COST_PARTS.map(({ key, color }) => (
                 <span
@@ -48,7 +51,7 @@ export function BudgetBar() {
           <Popover.Content
             align="end"
             sideOffset={6}
-            className="card z-50 max-h-[calc(100vh-70px)] grid w-[760px] grid-cols-[340px_1fr] items-start gap-5 overflow-y-auto bg-panel p-4 shadow-lg"
+            className="card z-50 max-h-[calc(100vh-70px)] grid w-[min(760px,calc(100vw-32px))] grid-cols-[340px_1fr] items-start gap-5 overflow-y-auto bg-panel p-4 shadow-lg"
           >
             <div>
               <CostFigures cost={cost} />

@@ -22,8 +22,11 @@ export function GarmentSidebar({ viewport }: GarmentSidebarProps) {
   const garments = listGarments(editor.document);
   const selected = garments.find((garment) => garment.id === garmentId);
   return (
-    <aside className="flex h-full flex-col gap-3 overflow-hidden p-3.5" aria-label="Garments">
-      <section className="max-h-[55%] shrink-0 overflow-y-auto">
+    <aside
+      className="flex h-full flex-col gap-3 overflow-hidden p-3.5 [@media(max-height:620px)]:overflow-y-auto [@media(max-height:620px)]:pb-0"
+      aria-label="Garments"
+    >
+      <section className="scroll-hint max-h-[55%] shrink-0 overflow-y-auto [@media(max-height:620px)]:max-h-none">
         <div className="mb-2 flex items-center justify-between">
           <h2 className="heading">Garments</h2>
           <button
@@ -71,7 +74,10 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
   };
   const tones = { severe: 'border-brick', warning: 'border-marigold', note: 'border-rim' };
   return (
-    <section aria-label="Findings" className="flex min-h-[88px] flex-1 flex-col">
+    <section
+      aria-label="Findings"
+      className="flex min-h-[88px] flex-1 flex-col [@media(max-height:620px)]:flex-none"
+    >
       <h2
         className="heading mb-2 flex min-w-0 items-center gap-1.5"
         title={`Findings of ${garment.name} alone`}
@@ -85,7 +91,7 @@ function FindingsList({ garment, viewport }: { garment: GarmentRecord } & Garmen
         {isRunning && <span className="font-normal">measuring…</span>}
       </h2>
       {findings.length === 0 && <p className="text-soft">No issues{isMeasured ? ' on this clip' : ''}</p>}
-      <ul className="flex min-h-0 flex-col gap-1.5 overflow-y-auto">
+      <ul className="scroll-hint flex min-h-0 flex-col gap-1.5 overflow-y-auto">
         {findings.map((finding) => (
           <li key={finding.kind}>
             <button
@@ -135,9 +141,12 @@ function ViewChips() {
   const [first = -1] = listFreeSections(editor.document, editor.character.sections);
   const shown = visibility.get(first) ?? 'shown';
   return (
-    <section aria-label="View" className="mt-auto shrink-0">
-      <h2 className="heading mb-2">View</h2>
-      <div className="flex flex-wrap gap-1.5">
+    <section
+      aria-label="View"
+      className="mt-auto shrink-0 bg-panel [@media(max-height:620px)]:sticky [@media(max-height:620px)]:bottom-0 [@media(max-height:620px)]:py-1.5"
+    >
+      <h2 className="heading mb-2 [@media(max-height:620px)]:sr-only">View</h2>
+      <div className="flex flex-wrap gap-1.5 [@media(max-height:620px)]:gap-1 [@media(max-height:620px)]:text-xs">
         <ToggleChip
           label="Character"
           isOn={shown === 'shown'}

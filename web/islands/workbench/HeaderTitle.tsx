@@ -11,7 +11,10 @@ export function HeaderTitle() {
   return (
     <div className="flex min-w-0 items-center gap-3">
       <Logo />
-      <span className="ml-1 min-w-0 truncate text-soft" title={`${info.project.name} / ${info.name}`}>
+      <span
+        className="ml-1 min-w-0 max-w-[26vw] truncate text-soft max-[1129px]:max-w-[96px]"
+        title={`${info.project.name} / ${info.name}`}
+      >
         <span className="hidden min-[1500px]:inline">
           {info.project.name} <span className="text-line">/</span>{' '}
         </span>

@@ -33,7 +33,7 @@ export function StagePanel() {
   const stage = useStore(session, (state) => state.stage);
   const Panel = PANELS[stage];
   return (
-    <aside className="h-full overflow-y-auto px-4 py-3.5" aria-label="Stage">
+    <aside className="stage-panel h-full overflow-y-auto px-4 py-3.5" aria-label="Stage">
       <NextWhy />
       <ManualPage value={getManualAddress(stage)}>
         <Panel />

@@ -16,7 +16,7 @@ export function StageThread() {
   useStore(workbench.trials.store, ({ trials }) => trials);
   useStore(workbench.shipped, (state) => state);
   return (
-    <nav aria-label="Stages" className="flex">
+    <nav aria-label="Stages" className="flex justify-center">
       {STAGES.map(({ stage: each, label, key }, index) => {
         const knot = getKnot(each, workbench, editor);
         const isCurrent = each === stage;
@@ -27,14 +27,19 @@ export function StageThread() {
             data-stage={each}
             aria-current={isCurrent ? 'step' : undefined}
             title={`${label}: ${knot} (key ${key})`}
-            className="relative flex w-[70px] flex-col items-center rounded-md py-0.5"
+            className="relative flex w-[70px] min-w-[26px] flex-col items-center rounded-md py-0.5"
             onClick={() => workbench.session.set({ stage: each })}
           >
             {index > 0 && (
-              <span className="absolute top-[10px] right-[43px] h-px w-[54px] bg-rim" aria-hidden />
+              <span
+                className="absolute top-[10px] right-[calc(50%+8px)] h-px w-[calc(100%-16px)] bg-rim"
+                aria-hidden
+              />
             )}
             <KnotMark knot={knot} isCurrent={isCurrent} />
-            <span className={`mt-0.5 text-xs ${isCurrent ? 'font-bold text-teal' : 'text-soft'}`}>
+            <span
+              className={`mt-0.5 text-xs whitespace-nowrap ${isCurrent ? 'font-bold text-teal' : 'text-soft max-[1129px]:sr-only'}`}
+            >
               {label}
             </span>
           </button>

@@ -157,7 +157,7 @@ export function BodyTable({ bodies, meshes, pose }: BodyTableProps) {
     session.set({ bodyIds: isMore ? (others.length < bodyIds.length ? others : [...others, id]) : [id] });
   };
   return (
-    <div className="mt-3 max-h-[230px] overflow-auto rounded-md border border-line bg-surface">
+    <div className="scroll-hint mt-3 max-h-[230px] overflow-auto rounded-md border border-line">
       <table className="w-full border-collapse text-xs" aria-label="Bodies">
         <thead className="sticky top-0 z-10 bg-panel">
           <tr>
@@ -186,13 +186,13 @@ export function BodyTable({ bodies, meshes, pose }: BodyTableProps) {
             <tr
               key={body.id}
               aria-selected={bodyIds.includes(body.id)}
-              className={`cursor-pointer ${bodyIds.includes(body.id) ? 'bg-teal-wash font-semibold text-teal' : 'bg-surface hover:bg-paper'}`}
+              className={`cursor-pointer ${bodyIds.includes(body.id) ? 'bg-teal-wash font-semibold text-teal' : 'hover:bg-paper'}`}
               onClick={(event) => select(body.id, event.shiftKey)}
             >
               {columns.map(({ id, show, isNumber }, i) => (
                 <td
                   key={id}
-                  className={`whitespace-nowrap px-2 py-[3px] ${isNumber ? 'num text-right' : ''} ${i === 0 ? 'sticky left-0 bg-inherit' : ''}`}
+                  className={`whitespace-nowrap px-2 py-[3px] ${isNumber ? 'num text-right' : ''} ${i === 0 ? `sticky left-0 ${bodyIds.includes(body.id) ? 'bg-inherit' : 'bg-panel'}` : ''}`}
                 >
                   {i === 0 ? (
                     <button
