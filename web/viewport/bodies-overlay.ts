@@ -19,6 +19,9 @@ import type { DrawnCharacter } from './drawn-character.ts';
 import { toFitValues } from './fit-colors.ts';
 import type { ViewportSource } from './viewport-source.ts';
 
+/** Of a figure, m, for which handles and ticks are as large as they are. */
+const USUAL_SIZE = 1.83;
+
 /** A body that was touched looks so for this many frames more: cloth that just lifts off does not flicker. */
 const HOLD_FRAMES = 5;
 
@@ -86,6 +89,12 @@ export class BodiesOverlay {
     const fit = this.#source.bodyFigures?.store.state.fit;
     const isMapped = isStage && fitMap !== 'off' && fit?.bodySetId === setId;
     this.#showFit(isMapped ? fit!.figures : null, fitMap);
+  }
+
+  /** Draws what is no body in proportion to a figure. @param size - Of the figure, m. */
+  setSize(size: number): void {
+    this.view.setScale(size / USUAL_SIZE);
+    this.#contacts.scale = size / USUAL_SIZE;
   }
 
   /** @param nodes - World matrices of all nodes, [n, 16]. */

@@ -46,10 +46,10 @@ interface BodyItem {
 /** Rings of a body that is touched, in picture elements. */
 const THICK = 1.6;
 
-/** A handle goes to a joint that the pointer is no farther from than this, m. */
+/** A handle goes to a joint that the pointer is no farther from than this, m, on a figure of the usual size. */
 const NEAR_JOINT = 0.05;
 
-/** What handles look like by what they do, and how large they are, m. */
+/** What handles look like by what they do, and how large they are, m, on a figure of the usual size. */
 const HANDLE_LOOKS = {
   move: { color: GROUND_COLORS.teal, size: 0.012 },
   size: { color: new Color('#FCFAF5'), size: 0.009 },
@@ -86,6 +86,7 @@ export class BodiesView {
   });
   #selected: RecordId | null = null;
   #hasHandles = true;
+  #scale = 1;
   #worldMatrices: Float32Array = new Float32Array(0);
   #nodeOfJoint: ReadonlyMap<string, number> = new Map();
 
@@ -106,6 +107,12 @@ export class BodiesView {
 
   get selected(): BodyRecord | null {
     return (this.#selected && this.#items.get(this.#selected)?.record) || null;
+  }
+
+  /** Draws handles in proportion to a figure. @param scale - Its size over the usual one. */
+  setScale(scale: number): void {
+    this.#scale = scale;
+    this.#placeHandles();
   }
 
   /** The joints that bodies are on, by name. */
@@ -181,7 +188,7 @@ export class BodiesView {
   /** Where the joint is that a ray passes most nearly, in the world; null when none is as near as a joint is drawn large. */
   findJoint(ray: Ray): Vector3 | null {
     let best: Vector3 | null = null;
-    let bestDistance = NEAR_JOINT;
+    let bestDistance = NEAR_JOINT * this.#scale;
     for (const node of this.#nodeOfJoint.values()) {
       const place = new Vector3().fromArray(this.#worldMatrices, 16 * node + 12);
       const distance = Math.sqrt(ray.distanceSqToPoint(place));
@@ -275,7 +282,7 @@ export class BodiesView {
     }
     handle.visible = true;
     handle.position.set(...position).applyMatrix4(joint);
-    handle.scale.setScalar(HANDLE_LOOKS[does].size);
+    handle.scale.setScalar(HANDLE_LOOKS[does].size * this.#scale);
   }
 }
 

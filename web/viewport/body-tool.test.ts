@@ -104,4 +104,23 @@ describe('bodies moved by their handles', () => {
       round([Math.SQRT1_2])[0],
     ]);
   });
+
+  it('are as large, and as easily taken hold of, as the figure asks', () => {
+    const { view } = createScene(capsule);
+    /** How far beside the upper end of the capsule a ray still meets its handle, m. */
+    const reach = (): number => {
+      let most = 0;
+      for (let aside = 0; aside < 0.4; aside += 0.0005) {
+        const ray = new Ray(new Vector3(1 + aside, 0.4, 3), new Vector3(0, 0, -1));
+        if (view.findHandle(ray)) most = aside;
+      }
+      return most;
+    };
+    const usual = reach();
+    expect(usual).within(0.01, 0.03);
+    view.setScale(10);
+    expect(reach() / usual).closeTo(10, 0.5);
+    view.setScale(0.1);
+    expect(reach() / usual).closeTo(0.1, 0.05);
+  });
 });

@@ -11,15 +11,17 @@ import {
 import { CONTACT, MOST_CONTACTS } from '../workers/preview-protocol.ts';
 
 const INK = '#23262D';
-/** How far a tick stands out of the cloth, m, and the size of its foot in picture elements. */
+/** How far a tick stands out of the cloth, m, on a figure of the usual size, and the size of its foot in picture elements. */
 const TICK = 0.011;
 const FOOT = 3.5;
-/** Over the cloth, m, so that it does not hide them. */
+/** Over the cloth, as far, so that it does not hide them. */
 const LIFT = 0.0015;
 
 /** A short ink tick on the cloth wherever it lies on a body. */
 export class ContactMarks {
   readonly group = new Group();
+  /** Size of the figure over the usual one. */
+  scale = 1;
   readonly #places = createMovingRows(2 * MOST_CONTACTS);
   readonly #feet = createMovingRows(MOST_CONTACTS);
   readonly #ticks: LineSegments<BufferGeometry, LineBasicMaterial>;
@@ -57,9 +59,9 @@ export class ContactMarks {
       for (let k = 0; k < 3; k++) {
         const place = rows[o + CONTACT.position + k]!;
         const normal = rows[o + CONTACT.normal + k]!;
-        feet[3 * shown + k] = place + LIFT * normal;
+        feet[3 * shown + k] = place + LIFT * this.scale * normal;
         places[6 * shown + k] = place;
-        places[6 * shown + 3 + k] = place + TICK * normal;
+        places[6 * shown + 3 + k] = place + TICK * this.scale * normal;
       }
       shown++;
     }

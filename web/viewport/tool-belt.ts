@@ -97,7 +97,8 @@ export class ToolBelt {
     const tool = this.#isTurning ? null : this.tool;
     this.#isPressed = tool?.press(this.#eye.castFrom(event), event) ?? false;
     this.#eye.isTurnedByDragging = !this.#isPressed;
-    if (this.#isPressed) this.#container.setPointerCapture(event.pointerId);
+    // A pointer that is moved by keys cannot leave.
+    if (this.#isPressed && event.isTrusted) this.#container.setPointerCapture(event.pointerId);
     this.#onUsed();
   }
 

@@ -18,6 +18,7 @@ import { FigureGround } from './figure-ground.ts';
 import { findFirstGarment } from './find-garment.ts';
 import { FitTool } from './fit-tool.ts';
 import { Floor } from './floor.ts';
+import { KeyPointer } from './key-pointer.ts';
 import { OutlineDrawing } from './outline-drawing.ts';
 import { PaintTool } from './paint-tool.ts';
 import { PickTool } from './pick-tool.ts';
@@ -40,6 +41,8 @@ export class Viewport {
   readonly #scene = new Scene();
   readonly #container: HTMLElement;
   readonly #eye: Eye;
+  /** Moved by arrow keys. */
+  readonly keyPointer: KeyPointer;
   readonly #clock: DrawClock;
   readonly #drawn: DrawnCharacter;
   readonly #floor = new Floor();
@@ -75,6 +78,7 @@ export class Viewport {
       () => this.#draw(),
     );
     this.#eye = new Eye(container, canvas, ask);
+    this.keyPointer = new KeyPointer(container);
     this.#fitFigure();
     this.#outline = new OutlineDrawing(container);
     this.#reachView = new ReachView(source, this.#scene);
@@ -85,6 +89,7 @@ export class Viewport {
       () => this.#followState(),
     );
     this.#overlay = new BodiesOverlay(source, this.#scene, this.#drawn);
+    this.#overlay.setSize(this.#figure.size);
     this.#bound = new BoundView(source, this.#scene, () => this.#followState());
     this.#belt = new ToolBelt(source, { container, eye: this.#eye }, this.#createTools(onReading), ask);
     this.#listen();
@@ -214,6 +219,7 @@ export class Viewport {
       this.#bound,
       this.#outline,
       this.#eye,
+      this.keyPointer,
       this.#renderer,
     ])
       part.dispose();
@@ -317,7 +323,10 @@ export class Viewport {
     const isOther = skeleton !== this.#placed?.skeleton;
     this.#placed = { skeleton, front };
     if (isFirst) return;
-    if (isOther) this.#fitFigure();
+    if (isOther) {
+      this.#fitFigure();
+      this.#overlay.setSize(this.#figure.size);
+    }
     this.frameAll();
   }
 

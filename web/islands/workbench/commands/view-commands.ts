@@ -73,6 +73,13 @@ export const viewCommands: readonly Command[] = [
     run: ({ viewport }) => viewport?.setTurning(true),
     release: ({ viewport }) => viewport?.setTurning(false),
   },
+  {
+    id: 'key-pointer',
+    label: 'Pointer by keyboard: arrow keys move it, Enter presses, Esc leaves',
+    group: 'View',
+    keys: ['k'],
+    run: ({ viewport }) => viewport?.keyPointer.start(),
+  },
   ...TURNS.map(
     ({ id, label, key, around, up }): Command => ({
       id,
