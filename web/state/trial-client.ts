@@ -32,7 +32,7 @@ export interface TrialState {
 }
 
 /** A trial begins so long after the last change: not for every dab of a stroke. */
-const WAIT_MS = 600;
+const WAIT_MS = 400;
 
 /** Rows under way are shown so often. */
 const SHOW_EVERY_MS = 250;
