@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
-import { createStrip } from '../formats/test-gltf.ts';
+import { createStrip, GltfBuilder } from '../formats/test-gltf.ts';
 import { inspect, openPage, openStage, type Stage } from './application.ts';
 
 type Rgb = readonly [number, number, number];
@@ -32,6 +32,47 @@ function createCard(alphaMode: 'OPAQUE' | 'MASK'): Uint8Array {
     materials: [
       {
         alphaMode,
+        doubleSided: true,
+        pbrMetallicRoughness: { baseColorTexture: { index: 0 }, metallicFactor: 0 },
+      },
+    ],
+  });
+  return builder.toGlb();
+}
+
+/** A red pane, half seen through, before a blue one: the near one comes first in the list of triangles. */
+function createPanes(): Uint8Array {
+  const builder = new GltfBuilder();
+  const png = new PNG({ width: 8, height: 8 });
+  for (let i = 0; i < 64; i++) png.data.set(i % 8 < 4 ? [230, 20, 20, 128] : [20, 20, 230, 255], 4 * i);
+  const pane = (z: number): number[] => [-0.5, 0, z, 0.5, 0, z, 0.5, 1, z, -0.5, 1, z];
+  const uvs = (from: number): number[] => [from, 0, from + 0.3, 0, from + 0.3, 1, from, 1];
+  builder.json.meshes = [
+    {
+      primitives: [
+        {
+          attributes: {
+            POSITION: builder.add('VEC3', Float32Array.of(...pane(0.3), ...pane(0)), {
+              min: [-0.5, 0, 0],
+              max: [0.5, 1, 0.3],
+            }),
+            TEXCOORD_0: builder.add('VEC2', Float32Array.of(...uvs(0.1), ...uvs(0.6))),
+          },
+          indices: builder.add('SCALAR', Uint16Array.of(0, 1, 2, 0, 2, 3, 4, 5, 6, 4, 6, 7)),
+          material: 0,
+        },
+      ],
+    },
+  ];
+  builder.json.nodes = [{ mesh: 0, name: 'panes' }];
+  builder.json.scenes = [{ nodes: [0] }];
+  Object.assign(builder.json, {
+    images: [{ bufferView: builder.addView(new Uint8Array(PNG.sync.write(png))), mimeType: 'image/png' }],
+    samplers: [{ magFilter: 9728, minFilter: 9728, wrapS: 33071, wrapT: 33071 }],
+    textures: [{ source: 0, sampler: 0 }],
+    materials: [
+      {
+        alphaMode: 'BLEND',
         doubleSided: true,
         pbrMetallicRoughness: { baseColorTexture: { index: 0 }, metallicFactor: 0 },
       },
@@ -91,6 +132,23 @@ describe("the file's own looks", () => {
     expect((await count()).red).equal(0);
     await clay.click();
     expect((await count()).red / red).within(0.8, 1.25);
+  });
+
+  it('show what lies behind a pane through it, whichever comes first in the file', async () => {
+    await open([{ name: 'panes.glb', bytes: createPanes() }]);
+    await page.waitForTimeout(600);
+    const { data } = PNG.sync.read(await page.locator('canvas').first().screenshot());
+    let [both, red] = [0, 0];
+    for (let i = 0; i < data.length; i += 4) {
+      const [r, g, b] = [data[i]!, data[i + 1]!, data[i + 2]!];
+      if (g > 0.6 * Math.max(r, b)) continue;
+      if (r > 60 && b > 60) both++;
+      else if (r > 2 * b) red++;
+    }
+    expect(both).above(5000);
+    // Beside the blue pane the ground is seen through the red one, not nothing.
+    expect(red).below(both);
+    expect(page.faults).deep.equal([]);
   });
 
   it('come with an OBJ, its materials and their images', async () => {

@@ -19,7 +19,7 @@ export { gatherSkinnedRows } from './gather-rows.ts';
 export { hashSection } from './hash-section.ts';
 export { invertBind } from './invert-bind.ts';
 export { type JointOfTree, listJointsBelow, listJointTree } from './joint-tree.ts';
-export { type FigureSize, measureFigure } from './measure-figure.ts';
+export { type FigureSize, measureFigure, USUAL_SIZE } from './measure-figure.ts';
 export { mirrorName, SIDE_PAIRS, type SidePair } from './mirror-name.ts';
 export { findMirrorPlane, type MirrorPlane, reflect, toReflection } from './mirror-plane.ts';
 export {

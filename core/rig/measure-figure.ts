@@ -16,6 +16,9 @@ export interface FigureSize {
   lowest: number;
 }
 
+/** Of a grown figure, m: what is set for it holds for others in proportion. */
+export const USUAL_SIZE = 1.83;
+
 /** The character's box in the world, over all that is drawn. @param pose - Without it the bind pose. */
 export function measureFigure(character: Character, pose = createBindPose(character)): FigureSize {
   const low = [Infinity, Infinity, Infinity];

@@ -8,7 +8,7 @@ import {
   listGarments,
   type RecordId,
 } from '../../core/document/index.ts';
-import { type Character, type MorphValues, shapeCharacter } from '../../core/rig/index.ts';
+import { type Character, type MorphValues, shapeCharacter, USUAL_SIZE } from '../../core/rig/index.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session } from '../state/session.ts';
 import type { ShownFit } from '../workers/body-figures-loop.ts';
@@ -18,9 +18,6 @@ import { ContactMarks } from './contact-marks.ts';
 import type { DrawnCharacter } from './drawn-character.ts';
 import { toFitValues } from './fit-colors.ts';
 import type { ViewportSource } from './viewport-source.ts';
-
-/** Of a figure, m, for which handles and ticks are as large as they are. */
-const USUAL_SIZE = 1.83;
 
 /** A body that was touched looks so for this many frames more: cloth that just lifts off does not flicker. */
 const HOLD_FRAMES = 5;

@@ -117,6 +117,11 @@ export class DrawnCharacter {
     }
   }
 
+  /** Pieces that let what is behind them through, in their order. @param eye - World place. */
+  orderCards(eye: readonly [number, number, number]): void {
+    for (const section of this.#sections.values()) section.orderCards(eye);
+  }
+
   /** Colours the skin by how bodies cover it, see `SkinnedSection.setFit`; sections that are not named stay as they are. */
   setFit(values: ReadonlyMap<number, Float32Array> | null): void {
     for (const [index, section] of this.#sections) section.setFit(values?.get(index) ?? null);

@@ -1,4 +1,5 @@
 import { Mesh, PlaneGeometry, ShaderMaterial, Vector2 } from 'three';
+import { USUAL_SIZE } from '../../core/rig/index.ts';
 import { GROUND_COLORS } from './ground-colors.ts';
 
 const VERTEX = `
@@ -8,8 +9,6 @@ const VERTEX = `
     gl_Position = projectionMatrix * viewMatrix * modelMatrix * vec4(position, 1.0);
   }`;
 
-/** A grown figure; the floor is made for one, and is scaled for others. */
-const USUAL_SIZE = 1.83;
 /** Between the dots, beneath a figure of usual size, m. */
 const USUAL_STEP = 0.2;
 

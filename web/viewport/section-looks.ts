@@ -44,6 +44,8 @@ export class SectionLooks {
       material.color.setRGB(...(look?.color ?? (section.baseColor.slice(0, 3) as [number, number, number])));
     material.normalScale.setScalar(look?.normalScale ?? 1);
     material.userData.isMixed = alpha === 'blend';
+    // Both sides of a piece at once: it stands in the order of the pieces.
+    material.forceSinglePass = alpha === 'blend';
     const isSame =
       material.map === map &&
       material.normalMap === normalMap &&

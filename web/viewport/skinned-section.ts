@@ -13,6 +13,7 @@ import { applyMorphs, type Section, type Skin } from '../../core/rig/index.ts';
 import { refreshNormals } from '../../core/steps/index.ts';
 import type { Visibility } from '../state/session.ts';
 import { addSecondInfluences } from './body-material.ts';
+import { CardOrder } from './card-order.ts';
 import { addFitColors, NOT_LOOKED_AT } from './fit-colors.ts';
 import { describeMaterial, setSeeThrough } from './lit-mesh.ts';
 
@@ -31,6 +32,8 @@ export class SkinnedSection {
   readonly #fitShown: { value: number };
   /** Weights of the morph targets as drawn. */
   #morphWeights: Float32Array;
+  /** Of a section that lets what is behind it through; made when it is first drawn. */
+  #cards: CardOrder | null = null;
 
   constructor(section: Section, skin: Skin, sectionIndex: number) {
     this.section = section;
@@ -63,6 +66,20 @@ export class SkinnedSection {
     if (morphWeights.some((weight, m) => weight !== this.#morphWeights[m])) this.#applyMorphs(morphWeights);
     this.#skeleton.boneMatrices!.set(matrices);
     this.#skeleton.boneTexture!.needsUpdate = true;
+  }
+
+  /** Draws what is mixed with what is behind it from the farthest piece to the nearest. @param eye - World place. */
+  orderCards(eye: readonly [number, number, number]): void {
+    if (this.material.userData.isMixed !== true || !this.mesh.visible) return;
+    if (!this.#cards) {
+      this.#cards = new CardOrder(this.section);
+      // The triangles of the section are everybody's: what is put in order is a copy.
+      this.mesh.geometry.setIndex(new BufferAttribute(this.section.triangles.slice(), 1));
+    }
+    const index = this.mesh.geometry.index!;
+    const { boneMatrices } = this.#skeleton;
+    if (boneMatrices && this.#cards.sort(index.array as Uint32Array, boneMatrices, eye))
+      index.needsUpdate = true;
   }
 
   #applyMorphs(weights: Float32Array): void {

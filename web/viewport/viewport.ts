@@ -286,6 +286,7 @@ export class Viewport {
   #draw(): void {
     const view = this.#eye.getScreenView();
     for (const garment of this.#drawn.garments) garment.spreadMarks(view);
+    this.#drawn.orderCards(view.eye);
     this.#renderer.render(this.#scene, this.#eye.camera);
   }
 

@@ -12,6 +12,7 @@ import {
   type RecordId,
   toSetRecords,
 } from '../../../../../core/document/index.ts';
+import { measureFigure, USUAL_SIZE } from '../../../../../core/rig/index.ts';
 import { placeCopiedBodies } from '../../../../state/body-clipboard.ts';
 import { createId } from '../../../../state/editor.ts';
 import { useStore } from '../../../../state/store.ts';
@@ -67,13 +68,17 @@ export function BodiesPanel() {
   );
   const add = (): void => {
     const jointName = selected[0]?.jointName ?? skeleton.names[skins[0]?.joints[0] ?? 0]!;
+    // In proportion, in numbers that read well.
+    const sized = (length: number): number =>
+      Number(((length * measureFigure(editor.character).size) / USUAL_SIZE).toPrecision(2));
+    const radius = sized(0.06);
     const record: BodyRecord = {
       type: 'body',
       id: createId(),
       bodySetId: ensureSet(),
       name: jointName,
       jointName,
-      shape: { kind: 'capsule', a: [0, 0, 0], b: [0, -0.2, 0], radiusA: 0.06, radiusB: 0.06 },
+      shape: { kind: 'capsule', a: [0, 0, 0], b: [0, -sized(0.2), 0], radiusA: radius, radiusB: radius },
       ...BODY_DEFAULTS,
     };
     editor.changeRecords('Add body', [[record.id, record]]);
