@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { buildEdgeTable, SignedDistanceField, weldPoints, weldTriangles } from '../core/mesh/index.ts';
+import { checkSection } from '../core/prepare/index.ts';
 import { bindSection, type Character, findFront, Pose, poseSection } from '../core/rig/index.ts';
 import { validateGlb } from '../formats/gltf/validate-glb.ts';
 import { readCharacter } from '../formats/index.ts';
@@ -65,6 +66,11 @@ describe('Ferry pilot', () => {
         ).above(0.003);
       }
     }
+  });
+
+  it('wears garments of which no check of meshes finds anything', () => {
+    for (const name of ['Sash tail', 'Poncho'])
+      expect(checkSection(character, sectionNamed(name), [sectionNamed('Body')]), name).deep.equal([]);
   });
 
   it('faces where its feet point, however it is turned', () => {

@@ -74,7 +74,7 @@ export const HEALTH_LIMITS: readonly HealthLimitDefinition[] = [
     most: 100,
     // Strain that cloth takes without showing.
     standard: 15,
-    hint: 'Strain of the worst twentieth of the edges in the pose it plays in.',
+    hint: 'Strain of the worst twentieth of the edges in the pose it plays in. Pressing counts by a third: it folds.',
   },
   {
     name: 'uvOverlap',

@@ -294,6 +294,17 @@ describe('health of a mesh', () => {
     ).equal(undefined);
   });
 
+  it('lets cloth be pressed three times as much as stretched: it folds', () => {
+    const sheet = createSound();
+    const inPose = (by: number) => {
+      const positions = sheet.positions.map((value, i) => (i % 3 === 1 ? by * value : value));
+      return find({ ...sheet, poses: [{ name: 'bow', positions }] }, 'poseStretch');
+    };
+    expect(inPose(0.65)).equal(undefined);
+    expect(inPose(1.25)!.measured).closeTo(25, 1);
+    expect(inPose(0.4)!.measured).closeTo(20, 1);
+  });
+
   it('finds what is wrong with UVs: overlap, mirrored faces, stretch, tiny islands', () => {
     const sheet = createSound();
     expectOnly(
