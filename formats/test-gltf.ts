@@ -145,3 +145,27 @@ export function createStrip(): GltfBuilder {
   });
   return builder;
 }
+
+/** The strip with UVs across and down, and a picture on it. @param png - Its bytes. @param sampler - How it is looked up, when not as usual. */
+export function createCard(png: Uint8Array, alphaMode: string, sampler?: object): GltfBuilder {
+  const builder = createStrip();
+  const primitive = builder.json.meshes![0]!.primitives![0]!;
+  primitive.attributes!.TEXCOORD_0 = builder.add(
+    'VEC2',
+    Float32Array.of(0, 0, 1, 0, 0, 0.5, 1, 0.5, 0, 1, 1, 1),
+  );
+  primitive.material = 0;
+  Object.assign(builder.json, {
+    images: [{ bufferView: builder.addView(png), mimeType: 'image/png' }],
+    ...(sampler && { samplers: [sampler] }),
+    textures: [{ source: 0, ...(sampler && { sampler: 0 }) }],
+    materials: [
+      {
+        alphaMode,
+        doubleSided: true,
+        pbrMetallicRoughness: { baseColorTexture: { index: 0 }, metallicFactor: 0 },
+      },
+    ],
+  });
+  return builder;
+}

@@ -3,21 +3,8 @@ import fc from 'fast-check';
 import { readCharacter } from '../../formats/index.ts';
 import { createStrip } from '../../formats/test-gltf.ts';
 import { bakeScales, type FileScales, restoreScales } from './file-scales.ts';
-import { bindSection, type Character, Pose, poseSection } from './index.ts';
-
-/** Places of all sections in the bind pose and in some frames of the clips, world space. */
-function listPositions(character: Character): Float32Array[] {
-  const pose = new Pose(character);
-  return character.sections.flatMap((_, index) => [
-    bindSection(character, index),
-    ...character.clips.flatMap((clip) =>
-      [0, 0.3, 0.7].map((share) => {
-        pose.setClip(clip, share * clip.duration);
-        return poseSection(character, index, pose);
-      }),
-    ),
-  ]);
-}
+import type { Character } from './index.ts';
+import { listPositions } from './test-positions.ts';
 
 function expectSamePositions(p: Character, q: Character): void {
   const [ours, theirs] = [listPositions(p), listPositions(q)];

@@ -5,30 +5,14 @@ import { readCharacter } from '../../formats/index.ts';
 import { createStrip } from '../../formats/test-gltf.ts';
 import {
   AS_IN_FILE,
-  bindSection,
   type Character,
   getPlacementTurn,
   measureFigure,
-  Pose,
   placeCharacter,
-  poseSection,
   UP_AXES,
 } from './index.ts';
 import { hangBelowArmature } from './test-armature.ts';
-
-/** Places of all sections in the bind pose, the rest pose and some frames of the clips, world space. */
-function listPositions(character: Character): Float32Array[] {
-  const pose = new Pose(character);
-  return character.sections.flatMap((_, index) => [
-    bindSection(character, index),
-    ...character.clips.flatMap((clip) =>
-      [0, 0.3, 0.7].map((share) => {
-        pose.setClip(clip, share * clip.duration);
-        return poseSection(character, index, pose);
-      }),
-    ),
-  ]);
-}
+import { listPositions } from './test-positions.ts';
 
 describe('the placement of a character', () => {
   let strip: Character;

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { PNG } from 'pngjs';
 import { readBasePictures } from '../looks/read-base-pictures.ts';
 import { readCharacter } from '../read-character.ts';
-import { createStrip } from '../test-gltf.ts';
+import { createCard, createStrip } from '../test-gltf.ts';
 import { renderThumbnail } from './render-thumbnail.ts';
 
 describe('pictures of characters', () => {
@@ -42,22 +42,10 @@ describe('pictures of characters', () => {
 
   describe('with images', () => {
     /** The strip with a picture that is red on its left and blue on its right. @param alpha - Of the right half. */
-    const createCard = (alphaMode: string, alpha: number): Uint8Array => {
-      const builder = createStrip();
-      const primitive = builder.json.meshes![0]!.primitives![0]!;
-      primitive.attributes!.TEXCOORD_0 = builder.add(
-        'VEC2',
-        Float32Array.of(0, 0, 1, 0, 0, 0.5, 1, 0.5, 0, 1, 1, 1),
-      );
-      primitive.material = 0;
+    const createHalves = (alphaMode: string, alpha: number): Uint8Array => {
       const png = new PNG({ width: 8, height: 8 });
       for (let i = 0; i < 64; i++) png.data.set(i % 8 < 4 ? [230, 20, 20, 255] : [20, 20, 230, alpha], 4 * i);
-      Object.assign(builder.json, {
-        images: [{ bufferView: builder.addView(new Uint8Array(PNG.sync.write(png))), mimeType: 'image/png' }],
-        textures: [{ source: 0 }],
-        materials: [{ alphaMode, pbrMetallicRoughness: { baseColorTexture: { index: 0 } } }],
-      });
-      return builder.toGlb();
+      return createCard(new Uint8Array(PNG.sync.write(png)), alphaMode).toGlb();
     };
 
     const draw = async (bytes: Uint8Array): Promise<{ red: number; blue: number }> => {
@@ -77,19 +65,19 @@ describe('pictures of characters', () => {
     };
 
     it('show them where the UVs say', async () => {
-      const { red, blue } = await draw(createCard('OPAQUE', 0));
+      const { red, blue } = await draw(createHalves('OPAQUE', 0));
       expect(red).above(200);
       expect(blue / red).within(0.7, 1.4);
     });
 
     it('leave out what they cut out', async () => {
-      const { red, blue } = await draw(createCard('MASK', 0));
+      const { red, blue } = await draw(createHalves('MASK', 0));
       expect(red).above(200);
       expect(blue).equal(0);
     });
 
     it('do without images that cannot be read', async () => {
-      const bytes = createCard('OPAQUE', 255);
+      const bytes = createHalves('OPAQUE', 255);
       const at = Buffer.from(bytes).indexOf('IDAT');
       bytes.fill(0, at + 4, at + 12);
       expect(await draw(bytes)).deep.equal({ red: 0, blue: 0 });
