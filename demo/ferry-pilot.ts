@@ -160,7 +160,7 @@ function transferWeights(sheet: Sheet, body: Surface, bodyWeights: Float32Array)
       }
     }
   }
-  spreadAround(sheet, weights, width, 40);
+  spreadAround(sheet, weights, width, 46);
   keepNeckCalm(sheet, weights);
   return weights;
 }

@@ -75,7 +75,7 @@ export const viewCommands: readonly Command[] = [
   },
   {
     id: 'key-pointer',
-    label: 'Pointer by keyboard: arrow keys move it, Enter presses, Esc leaves',
+    label: 'Point without a mouse: arrows move, Enter presses, Esc leaves',
     group: 'View',
     keys: ['k'],
     run: ({ viewport }) => viewport?.keyPointer.start(),
