@@ -29,7 +29,7 @@ export function IntakePanel() {
       <TourOffer />
       <dl className="mt-3 grid grid-cols-[1fr_auto] gap-y-1">
         <Fact label="Height" value={tellMetres(size.height)} />
-        <Fact label="Width, depth" value={`${tellMetres(size.width)}, ${tellMetres(size.depth)}`} />
+        <Fact label="Width, depth" value={tellMetres(size.width, size.depth)} />
         <Fact
           label="Joints"
           value={`${counts.joints} in ${counts.skins} ${counts.skins === 1 ? 'skin' : 'skins'}`}
@@ -211,8 +211,11 @@ function Note({ note: { where, sentence } }: { note: ReportNote }) {
   );
 }
 
-function tellMetres(length: number): string {
-  return length < 0.1 ? `${(100 * length).toFixed(2)} cm` : `${length.toFixed(2)} m`;
+/** In metres, or all in centimetres where the largest is small. */
+function tellMetres(...lengths: number[]): string {
+  const isSmall = Math.max(...lengths) < 0.1;
+  const told = lengths.map((length) => (isSmall ? 100 * length : length).toFixed(2));
+  return `${told.join(', ')} ${isSmall ? 'cm' : 'm'}`;
 }
 
 function formatBytes(bytes: number): string {
