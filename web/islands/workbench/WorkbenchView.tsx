@@ -61,7 +61,7 @@ export function WorkbenchView() {
   return (
     <div className="flex h-full flex-col overflow-hidden">
       {!isFullView && (
-        <header className="grid h-13 shrink-0 grid-cols-[auto_minmax(0,1fr)_auto] items-center gap-x-2 min-[1130px]:grid-cols-[minmax(280px,1fr)_auto_minmax(280px,1fr)] border-b border-line bg-panel px-4">
+        <header className="grid h-13 shrink-0 grid-cols-[auto_minmax(0,1fr)_auto] items-center max-[1129px]:gap-x-2 min-[1130px]:grid-cols-[minmax(280px,1fr)_auto_minmax(280px,1fr)] border-b border-line bg-panel px-4">
           <HeaderTitle />
           <StageThread />
           <BudgetBar />
