@@ -1,3 +1,4 @@
+import { tellCount } from '../../math/index.ts';
 import { buildEdgeTable, type EdgeTable } from '../edge-table.ts';
 import { dropDuplicateFaces, listDuplicateFaces } from '../list-duplicate-faces.ts';
 import { measureSmallestAngles } from '../remesh/measure-surface.ts';
@@ -39,8 +40,8 @@ export function findSlivers(mesh: CheckedMesh): MeshFinding | null {
     limit: isSevere ? severeSliverAngle : sliverAngle,
     unit: '° smallest angle',
     sentence: isSevere
-      ? `${count} triangles have no area or hardly any: they have no direction to bend about, and jitter.`
-      : `${count} triangles are thin: the cloth bends stiffly across them.`,
+      ? `${tellCount(count, 'triangle')} without an area, or with hardly any: there is no direction to bend about, and the cloth jitters.`
+      : `${tellCount(count, 'thin triangle')}: the cloth bends stiffly there.`,
     fix: 'dropFaces',
   };
 }
