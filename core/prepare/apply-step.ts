@@ -1,6 +1,6 @@
 import { type AuthoredDocument, listBodySections, type StepRecord } from '../document/index.ts';
 import { type Character, findSection } from '../rig/index.ts';
-import { applyAct, type StepContext, type StepResult } from '../steps/index.ts';
+import { applyAct, isOfWhole, type StepContext, type StepResult } from '../steps/index.ts';
 
 /**
  * What a step of preparation works on.
@@ -15,7 +15,8 @@ export function createStepContext(
   onProgress: (share: number) => void = () => {},
 ): StepContext {
   const sectionIndex = findSection(character, step);
-  if (sectionIndex < 0) throw new RangeError(`there is no section "${step.sectionName}"`);
+  if (sectionIndex < 0 && !isOfWhole(step.act))
+    throw new RangeError(`there is no section "${step.sectionName}"`);
   return {
     character,
     sectionIndex,

@@ -1,7 +1,14 @@
 import { expect } from 'chai';
 import { createDocument } from '../document/index.ts';
 import { createCheckedMesh, measureSurface, weldPoints } from '../mesh/index.ts';
-import { bindSection, type Character, invertBind, type Section, toDenseWeights } from '../rig/index.ts';
+import {
+  bindSection,
+  type Character,
+  invertBind,
+  measureFigure,
+  type Section,
+  toDenseWeights,
+} from '../rig/index.ts';
 import {
   collectOuterSurface,
   createSectionMesh,
@@ -43,6 +50,20 @@ describe('the wardrobe of these tests', () => {
 });
 
 describe('preparation', () => {
+  it('places the whole, whatever became of the section that the step is named of, and before all else', () => {
+    const source = createWardrobe();
+    const document = createDocument();
+    addStep(document, 'long gone', { kind: 'place', scale: 0.01, up: '+Y' }, 9);
+    addStep(document, 'Skirt', { kind: 'restInPose', clipName: 'bow' });
+    const { character, placed, problems } = prepareCharacter(source, document);
+    expect(problems).deep.equal([]);
+    const [was, is] = [source, character].map((one) => measureFigure(one).height);
+    expect(is! / was!).closeTo(0.01, 1e-5);
+    // What no other step touches is as it was placed.
+    expect(character.sections[0]).equal(placed.sections[0]);
+    expect(placed).not.equal(source);
+  });
+
   it('replays steps on a source that it never changes, and shares what a step does not touch', () => {
     const source = createTorn();
     const before = structuredClone(source);

@@ -124,7 +124,8 @@ function scaleSkin(skin: Skin, { nodes }: FileScales, own: number): Skin {
   return { ...skin, inverseBinds };
 }
 
-function scaleSection(section: Section, scale: number): Section {
+/** Places and morph targets of a section times a scale; where it lies at rest stays. */
+export function scaleSection(section: Section, scale: number): Section {
   if (scale === 1) return section;
   const times = (values: Float32Array): Float32Array => values.map((value) => value * scale);
   return {

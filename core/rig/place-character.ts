@@ -1,5 +1,6 @@
 import { quat, vec3 } from 'gl-matrix';
 import type { Character, Clip, Section, Skeleton, Skin, Track } from './character.ts';
+import { scaleSection } from './file-scales.ts';
 
 /** The side of a file's axes that points up. */
 export const UP_AXES = ['+Y', '-Y', '+Z', '-Z', '+X', '-X'] as const;
@@ -50,7 +51,7 @@ export function placeCharacter(character: Character, placement: Placement): Char
     ...character,
     skeleton: placeSkeleton(skeleton, scale, turn),
     skins: scale === 1 ? skins : skins.map((skin) => scaleSkin(skin, scale)),
-    sections: scale === 1 ? sections : sections.map((section) => scaleSection(section, scale)),
+    sections: scale === 1 ? sections : sections.map((section) => placeSection(section, scale)),
     clips: clips.map((clip) => placeClip(clip, skeleton, scale, turn)),
   };
 }
@@ -105,12 +106,10 @@ function scaleSkin(skin: Skin, scale: number): Skin {
   };
 }
 
-function scaleSection(section: Section, scale: number): Section {
-  const times = (values: Float32Array): Float32Array => values.map((value) => scale * value);
+function placeSection(section: Section, scale: number): Section {
+  const { restPositions } = section;
   return {
-    ...section,
-    positions: times(section.positions),
-    morphs: section.morphs.map((morph) => ({ ...morph, positions: times(morph.positions) })),
-    ...(section.restPositions && { restPositions: times(section.restPositions) }),
+    ...scaleSection(section, scale),
+    ...(restPositions && { restPositions: restPositions.map((value) => scale * value) }),
   };
 }

@@ -27,6 +27,7 @@ export {
   describeAct,
   getActSchema,
   hasMadeArray,
+  isOfWhole,
   isSimMeshStep,
   isStepKind,
   listOthers,

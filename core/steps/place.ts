@@ -5,6 +5,7 @@ import { defineStep } from './step-definition.ts';
 /** The whole character, when its file counts in another unit or has another side up. Named of any of its sections. */
 export const placeStep = defineStep({
   kind: 'place',
+  isOfWhole: true,
   fields: {
     scale: number().required().min(1e-5).max(1e5),
     up: string().oneOf(UP_AXES).required(),

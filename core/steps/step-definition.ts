@@ -7,6 +7,7 @@ import type { Fields } from './step-fields.ts';
 export interface StepContext {
   /** As it is before the step. */
   character: Character;
+  /** -1 where a step of the whole is named of a section that is not there. */
   sectionIndex: number;
   /** Numbers that are kept beside the step. */
   array: Float32Array | undefined;
@@ -59,6 +60,8 @@ export interface StepDefinition<Kind extends string = string, F extends Fields =
   makeArray?: (context: StepContext, act: ActOf<Kind, F>) => Float32Array;
   /** It makes, or names, the mesh that a garment is simulated on. */
   isSimMesh?: boolean;
+  /** It is done to the whole character, and whatever became of the section that it is named of. */
+  isOfWhole?: boolean;
 }
 
 /** Checks the fields' types against what the step does with them. */

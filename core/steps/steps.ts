@@ -123,4 +123,9 @@ export function isSimMeshStep(act: StepAct): boolean {
   return getStep(act).isSimMesh === true;
 }
 
+/** Whether a step is done to the whole character. */
+export function isOfWhole(act: StepAct): boolean {
+  return getStep(act).isOfWhole === true;
+}
+
 export const STEP_KINDS: readonly StepKind[] = STEPS.map(({ kind }) => kind);

@@ -1,7 +1,8 @@
 import { Box3, DirectionalLight, HemisphereLight, Scene, Vector3, WebGLRenderer } from 'three';
 import { type DocumentDiff, getScene, type RecordId } from '../../core/document/index.ts';
-import { type FigureSize, findFront, measureFigure, type Skeleton } from '../../core/rig/index.ts';
+import { type FigureSize, findFront, type Skeleton } from '../../core/rig/index.ts';
 import type { CursorReading } from '../state/cursor-reading.ts';
+import { getFigure } from '../state/get-figure.ts';
 import type { PreviewFrame } from '../state/preview-client.ts';
 import type { Session, Visibility } from '../state/session.ts';
 import { themeStore } from '../state/theme.ts';
@@ -98,7 +99,7 @@ export class Viewport {
 
   /** Eye and floor for a figure of this size. */
   #fitFigure(): void {
-    this.#figure = measureFigure(this.#source.editor.character);
+    this.#figure = getFigure(this.#source.editor.character);
     const { size, lowest } = this.#figure;
     this.#eye.setScale(size);
     // What hangs in the air has the floor below it, not where the file has its zero.

@@ -1,7 +1,7 @@
 import { Eye, EyeOff, Focus, Footprints, Ghost } from 'lucide-react';
 import { listGarments, type ReportNote } from '../../../../core/document/index.ts';
 import { tellCount, tellVertices } from '../../../../core/math/index.ts';
-import { measureFigure } from '../../../../core/rig/index.ts';
+import { getFigure } from '../../../state/get-figure.ts';
 import { groupNotes, type NoteGroup } from '../../../state/group-notes.ts';
 import { useStore } from '../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
@@ -17,7 +17,7 @@ export function IntakePanel() {
   const { report } = useWorkbench();
   const { counts } = report;
   const { character } = useDocument();
-  const size = measureFigure(character);
+  const size = getFigure(character);
   const bytes = report.files.reduce((sum, file) => sum + file.bytes, 0);
   return (
     <>

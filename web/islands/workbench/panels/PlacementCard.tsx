@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { getScene, listGarments, listRecords, listSteps } from '../../../../core/document/index.ts';
-import { AS_IN_FILE, findFront, measureFigure, type Placement, UP_AXES } from '../../../../core/rig/index.ts';
+import { AS_IN_FILE, findFront, type Placement, UP_AXES } from '../../../../core/rig/index.ts';
 import { describeAct } from '../../../../core/steps/index.ts';
+import { getFigure } from '../../../state/get-figure.ts';
 import { listLikelyScales } from '../../../state/likely-scales.ts';
 import { runPreparation } from '../../../state/run-preparation.ts';
 import { useDocument, useWorkbench } from '../../../state/workbench.ts';
@@ -22,7 +23,7 @@ export function PlacementCard() {
   const [isBusy, setIsBusy] = useState(false);
   const step = preparing.findPlacement();
   const now: Placement = step?.act.kind === 'place' ? step.act : AS_IN_FILE;
-  const figure = measureFigure(editor.character);
+  const figure = getFigure(editor.character);
   const found = findFront(editor.character, figure);
   const scene = getScene(editor.document);
   const isFixed =

@@ -12,9 +12,10 @@ import {
   type RecordId,
   toSetRecords,
 } from '../../../../../core/document/index.ts';
-import { measureFigure, USUAL_SIZE } from '../../../../../core/rig/index.ts';
+import { USUAL_SIZE } from '../../../../../core/rig/index.ts';
 import { placeCopiedBodies } from '../../../../state/body-clipboard.ts';
 import { createId } from '../../../../state/editor.ts';
+import { getFigure } from '../../../../state/get-figure.ts';
 import { useStore } from '../../../../state/store.ts';
 import { useDocument, useWorkbench } from '../../../../state/workbench.ts';
 import { SuggestIcon } from '../../../parts/icons/ToolIcons.tsx';
@@ -70,7 +71,7 @@ export function BodiesPanel() {
     const jointName = selected[0]?.jointName ?? skeleton.names[skins[0]?.joints[0] ?? 0]!;
     // In proportion, in numbers that read well.
     const sized = (length: number): number =>
-      Number(((length * measureFigure(editor.character).size) / USUAL_SIZE).toPrecision(2));
+      Number(((length * getFigure(editor.character).size) / USUAL_SIZE).toPrecision(2));
     const radius = sized(0.06);
     const record: BodyRecord = {
       type: 'body',
